@@ -1,0 +1,20 @@
+/**
+ * A source of TPDF dither: noise of 2 LSB peak to peak (the sum of two even ones of 1 LSB), in units of the last
+ * bit, the same for the same seed. Source: Lipshitz, Wannamaker, Vanderkooy, "Quantization and Dither" (JAES 1992).
+ */
+export function tpdfDither(seed: number): () => number {
+  const random = mulberry32(seed)
+  return () => random() - random()
+}
+
+/** A small even random generator, 0 to below 1, the same run for the same seed. Source: T. Ettinger, mulberry32 (public domain). */
+export function mulberry32(seed: number): () => number {
+  let state = seed >>> 0
+  return () => {
+    state = (state + 0x6D2B79F5) >>> 0
+    let t = state
+    t = Math.imul(t ^ t >>> 15, t | 1)
+    t ^= t + Math.imul(t ^ t >>> 7, t | 61)
+    return ((t ^ t >>> 14) >>> 0) / 2 ** 32
+  }
+}

@@ -1,0 +1,22 @@
+import type { DecodedAudio } from './decoded'
+
+/** Bytes in one piece handed to the hash. */
+const PIECE_FRAMES = 1 << 16
+
+/**
+ * The bytes whose SHA-256 is a sound's identity: the shape of the audio, then every channel's samples as
+ * 32-bit little-endian floats, negative zero as zero. One recording has one identity in whatever lossless
+ * container and under whatever name it lies. Pieces are reused: hash one before asking for the next.
+ */
+export function* identityBytes(audio: Pick<DecodedAudio, 'channels' | 'sampleRate' | 'frames'>): Generator<Uint8Array> {
+  yield new TextEncoder().encode(`emporion sound 1\n${audio.channels.length} ${audio.sampleRate} ${audio.frames}\n`)
+  const piece = new Uint8Array(PIECE_FRAMES * 4)
+  const view = new DataView(piece.buffer)
+  for (const channel of audio.channels) {
+    for (let start = 0; start < audio.frames; start += PIECE_FRAMES) {
+      const count = Math.min(PIECE_FRAMES, audio.frames - start)
+      for (let i = 0; i < count; i++) view.setFloat32(i * 4, channel[start + i]! + 0, true)
+      yield piece.subarray(0, count * 4)
+    }
+  }
+}

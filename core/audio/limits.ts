@@ -1,0 +1,21 @@
+import { EmporionError } from '../errors'
+
+/** Most channels of a file that is read. */
+export const MOST_CHANNELS = 32
+export const LOWEST_SAMPLE_RATE = 1_000
+export const HIGHEST_SAMPLE_RATE = 768_000
+
+/**
+ * Checks that a header describes audio that can exist, before memory is taken for it.
+ *
+ * @throws EmporionError `unreadable` naming the figure that cannot be right
+ */
+export function checkShape(shape: { channelCount: number, sampleRate: number, frames: number }): void {
+  if (shape.channelCount < 1 || shape.channelCount > MOST_CHANNELS) {
+    throw new EmporionError('unreadable', `The header speaks of ${shape.channelCount} channels; 1 to ${MOST_CHANNELS} can be read.`)
+  }
+  if (!(shape.sampleRate >= LOWEST_SAMPLE_RATE && shape.sampleRate <= HIGHEST_SAMPLE_RATE)) {
+    throw new EmporionError('unreadable', `The header speaks of a sample rate of ${shape.sampleRate} Hz, which cannot be right.`)
+  }
+  if (shape.frames < 1) throw new EmporionError('unreadable', 'The file holds no audio: there is not one whole frame in it.')
+}

@@ -1,0 +1,108 @@
+import { EmporionError } from '../../errors'
+import { ByteReader } from '../bytes'
+import type { DecodedAudio } from '../decoded'
+import { checkShape } from '../limits'
+import { decodePcm, type PcmLayout } from '../pcm'
+import { embeddedFrom, riffChunks, type Chunk } from './chunks'
+
+const PCM = 1
+const FLOAT = 3
+const A_LAW = 6
+const MU_LAW = 7
+const EXTENSIBLE = 0xFFFE
+
+interface Format {
+  readonly tag: number
+  readonly channelCount: number
+  readonly sampleRate: number
+  readonly frameBytes: number
+  readonly bits: number
+}
+
+/**
+ * Reads a WAVE file: PCM of 8 to 32 bits, float of 32 and 64 bits, A-law and mu-law, plain or EXTENSIBLE.
+ * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991); Microsoft WAVEFORMATEXTENSIBLE;
+ * EBU Tech 3306 for RF64 headers.
+ *
+ * @returns planar audio; a wrong or missing data size is mended and said in `facts.warnings`
+ * @throws EmporionError `unreadable` (no such file, no format, no audio), `unsupported` (other codec)
+ */
+export function readWave(bytes: Uint8Array): DecodedAudio {
+  const reader = new ByteReader(bytes, 'WAVE file')
+  if (!isWave(bytes)) throw new EmporionError('unreadable', 'This is not a WAVE file: it does not begin with RIFF and WAVE.')
+  const chunks = riffChunks(reader, 12)
+  const data = chunks.find(chunk => chunk.id === 'data')
+  const fmt = chunks.find(chunk => chunk.id === 'fmt ')
+  if (!fmt) throw new EmporionError('unreadable', 'The WAVE file has no format chunk, so its samples cannot be understood.')
+  if (!data) throw new EmporionError('unreadable', 'The WAVE file has no data chunk: it holds no audio.')
+  const format = readFormat(reader, fmt)
+  const layout = layoutOf(format)
+  const frames = Math.floor((data.size - layout.bytesPerSample * format.channelCount + layout.frameBytes) / layout.frameBytes)
+  checkShape({ channelCount: format.channelCount, sampleRate: format.sampleRate, frames })
+  return {
+    channels: decodePcm(reader.slice(data.offset, data.size), format.channelCount, frames, layout),
+    sampleRate: format.sampleRate,
+    frames,
+    facts: {
+      container: 'WAVE',
+      codec: codecName(format),
+      bitDepth: format.bits,
+      embedded: embeddedFrom(reader, chunks),
+      warnings: warningsOf(data, layout, frames),
+    },
+  }
+}
+
+/** True when the bytes begin as a WAVE file does. */
+export function isWave(bytes: Uint8Array): boolean {
+  if (bytes.length < 12) return false
+  const reader = new ByteReader(bytes, 'file')
+  const form = reader.fourCC(0)
+  return (form === 'RIFF' || form === 'RF64') && reader.fourCC(8) === 'WAVE'
+}
+
+function readFormat(reader: ByteReader, fmt: Chunk): Format {
+  if (fmt.size < 14) throw new EmporionError('unreadable', 'The format chunk of the WAVE file is too short.')
+  const at = fmt.offset
+  let tag = reader.u16(at, true)
+  const channelCount = reader.u16(at + 2, true)
+  const frameBytes = reader.u16(at + 12, true)
+  const statedBits = fmt.size >= 16 ? reader.u16(at + 14, true) : 0
+  const bits = statedBits || Math.floor(frameBytes * 8 / Math.max(1, channelCount))
+  if (tag === EXTENSIBLE && fmt.size >= 26) tag = reader.u16(at + 24, true)
+  return { tag, channelCount, sampleRate: reader.u32(at + 4, true), frameBytes, bits }
+}
+
+function layoutOf(format: Format): PcmLayout {
+  const bytesPerSample = Math.ceil(format.bits / 8)
+  const tight = bytesPerSample * format.channelCount
+  return {
+    encoding: encodingOf(format, bytesPerSample),
+    bytesPerSample,
+    frameBytes: Math.max(format.frameBytes, tight, 1),
+    littleEndian: true,
+  }
+}
+
+function encodingOf(format: Format, bytesPerSample: number): PcmLayout['encoding'] {
+  if (format.tag === PCM && bytesPerSample >= 1 && bytesPerSample <= 4) return bytesPerSample === 1 ? 'unsigned' : 'signed'
+  if (format.tag === FLOAT && (bytesPerSample === 4 || bytesPerSample === 8)) return 'float'
+  if (format.tag === A_LAW && bytesPerSample === 1) return 'a-law'
+  if (format.tag === MU_LAW && bytesPerSample === 1) return 'mu-law'
+  throw new EmporionError('unsupported', {
+    what: `The WAVE file is coded as format ${format.tag} with ${format.bits} bits, which Emporion does not read.`,
+    next: 'Convert it to PCM or float WAVE first.',
+  })
+}
+
+function codecName(format: Format): string {
+  const names: Record<number, string> = { [PCM]: 'PCM', [FLOAT]: 'float', [A_LAW]: 'A-law', [MU_LAW]: 'mu-law' }
+  return names[format.tag] ?? 'PCM'
+}
+
+function warningsOf(data: Chunk, layout: PcmLayout, frames: number): string[] {
+  if (data.statedSize === 0xFFFF_FFFF || data.statedSize === data.size) return []
+  if (data.statedSize === 0) return ['The header says there is no audio; everything after it was read.']
+  const stated = Math.floor(data.statedSize / layout.frameBytes)
+  return [`The file is cut short: ${frames} of the ${stated} frames that its header speaks of are there.`]
+}

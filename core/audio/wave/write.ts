@@ -1,0 +1,178 @@
+import { EmporionError } from '../../errors'
+import type { EmbeddedData } from '../decoded'
+
+/** How samples are stored: integers of so many bits, or 32-bit float. */
+export type WaveDepth = 8 | 16 | 24 | 32 | 'float'
+
+export interface WaveOptions {
+  readonly depth: WaveDepth
+  /** Written as `smpl`, `cue ` and `LIST/INFO` where present. */
+  readonly embedded?: EmbeddedData
+  /** Added to a sample, in units of the last bit, before it is rounded (see `dither.ts`). */
+  readonly dither?: () => number
+}
+
+/**
+ * Writes a WAVE file. Integers are rounded to nearest and held at full scale, never wrapped; more than two
+ * channels or more than 16 bits are written as EXTENSIBLE, as the specification asks.
+ * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991); Microsoft WAVEFORMATEXTENSIBLE.
+ *
+ * @param channels one array a channel, all of one length, full scale at +-1
+ * @throws EmporionError `limit` when the file would pass 4 GiB
+ */
+export function writeWave(channels: readonly Float32Array[], sampleRate: number, options: WaveOptions): Uint8Array {
+  const frames = channels[0]?.length ?? 0
+  const bytesPerSample = options.depth === 'float' ? 4 : options.depth / 8
+  const dataBytes = frames * channels.length * bytesPerSample
+  const extra = embeddedChunks(options.embedded)
+  const fmt = formatChunk(channels.length, sampleRate, options.depth)
+  const total = 12 + fmt.length + 8 + dataBytes + dataBytes % 2 + extra.reduce((sum, chunk) => sum + chunk.length, 0)
+  if (total > 0xFFFF_FFFF) throw new EmporionError('limit', 'The audio is too long for a WAVE file, which ends at 4 GiB.')
+  const out = new Uint8Array(total)
+  const view = new DataView(out.buffer)
+  putText(out, 0, 'RIFF')
+  view.setUint32(4, total - 8, true)
+  putText(out, 8, 'WAVE')
+  out.set(fmt, 12)
+  let at = 12 + fmt.length
+  putText(out, at, 'data')
+  view.setUint32(at + 4, dataBytes, true)
+  writeSamples(view, at + 8, channels, options)
+  at += 8 + dataBytes + dataBytes % 2
+  for (const chunk of extra) {
+    out.set(chunk, at)
+    at += chunk.length
+  }
+  return out
+}
+
+function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth): Uint8Array {
+  const bits = depth === 'float' ? 32 : depth
+  const tag = depth === 'float' ? 3 : 1
+  const extensible = channelCount > 2 || (tag === 1 && bits > 16)
+  const size = extensible ? 40 : 16
+  const frameBytes = channelCount * bits / 8
+  return chunk('fmt ', size, (view, at) => {
+    view.setUint16(at, extensible ? 0xFFFE : tag, true)
+    view.setUint16(at + 2, channelCount, true)
+    view.setUint32(at + 4, sampleRate, true)
+    view.setUint32(at + 8, sampleRate * frameBytes, true)
+    view.setUint16(at + 12, frameBytes, true)
+    view.setUint16(at + 14, bits, true)
+    if (!extensible) return
+    view.setUint16(at + 16, 22, true)
+    view.setUint16(at + 18, bits, true)
+    view.setUint32(at + 20, channelCount === 1 ? 4 : channelCount === 2 ? 3 : 0, true)
+    // The tail that every KSDATAFORMAT_SUBTYPE shares: xxxx0000-0000-0010-8000-00AA00389B71.
+    const guid = [tag, 0, 0, 0, 0, 0, 0x10, 0, 0x80, 0, 0, 0xAA, 0, 0x38, 0x9B, 0x71]
+    guid.forEach((byte, i) => view.setUint8(at + 24 + i, byte))
+  })
+}
+
+function writeSamples(view: DataView, start: number, channels: readonly Float32Array[], options: WaveOptions): void {
+  const frames = channels[0]?.length ?? 0
+  let at = start
+  if (options.depth === 'float') {
+    for (let frame = 0; frame < frames; frame++) {
+      for (const channel of channels) {
+        view.setFloat32(at, channel[frame]!, true)
+        at += 4
+      }
+    }
+    return
+  }
+  const put = integerWriter(view, options.depth)
+  const bytes = options.depth / 8
+  const scale = 2 ** (options.depth - 1)
+  const dither = options.dither ?? (() => 0)
+  for (let frame = 0; frame < frames; frame++) {
+    for (const channel of channels) {
+      const value = Math.round(channel[frame]! * scale + dither())
+      put(at, Math.max(-scale, Math.min(scale - 1, value)))
+      at += bytes
+    }
+  }
+}
+
+function integerWriter(view: DataView, depth: 8 | 16 | 24 | 32): (at: number, value: number) => void {
+  switch (depth) {
+    case 8:
+      return (at, value) => view.setUint8(at, value + 128)
+    case 16:
+      return (at, value) => view.setInt16(at, value, true)
+    case 24:
+      return (at, value) => {
+        view.setUint16(at, value & 0xFFFF, true)
+        view.setInt8(at + 2, value >> 16)
+      }
+    case 32:
+      return (at, value) => view.setInt32(at, value, true)
+  }
+}
+
+function embeddedChunks(embedded: EmbeddedData | undefined): Uint8Array[] {
+  if (!embedded) return []
+  const chunks: Uint8Array[] = []
+  if (embedded.rootNote !== undefined || embedded.loops?.length) chunks.push(smplChunk(embedded))
+  if (embedded.cues?.length) chunks.push(cueChunk(embedded.cues))
+  if (embedded.info && Object.keys(embedded.info).length > 0) chunks.push(infoChunk(embedded.info))
+  return chunks
+}
+
+function smplChunk(embedded: EmbeddedData): Uint8Array {
+  const loops = embedded.loops ?? []
+  return chunk('smpl', 36 + loops.length * 24, (view, at) => {
+    view.setUint32(at + 12, embedded.rootNote ?? 60, true)
+    view.setUint32(at + 16, Math.round((embedded.rootCents ?? 0) / 100 * 2 ** 32) >>> 0, true)
+    view.setUint32(at + 28, loops.length, true)
+    loops.forEach((loop, i) => {
+      const base = at + 36 + i * 24
+      view.setUint32(base, i, true)
+      view.setUint32(base + 8, loop.startFrame, true)
+      view.setUint32(base + 12, loop.endFrame, true)
+      view.setUint32(base + 20, loop.count, true)
+    })
+  })
+}
+
+function cueChunk(cues: NonNullable<EmbeddedData['cues']>): Uint8Array {
+  return chunk('cue ', 4 + cues.length * 24, (view, at, out) => {
+    view.setUint32(at, cues.length, true)
+    cues.forEach((cue, i) => {
+      const base = at + 4 + i * 24
+      view.setUint32(base, cue.id, true)
+      view.setUint32(base + 4, cue.frame, true)
+      putText(out, base + 8, 'data')
+      view.setUint32(base + 20, cue.frame, true)
+    })
+  })
+}
+
+function infoChunk(info: Readonly<Record<string, string>>): Uint8Array {
+  const entries = Object.entries(info).map(([id, text]) => {
+    const bytes = new TextEncoder().encode(`${text}\0`)
+    return chunk(id, bytes.length, (_, at, out) => out.set(bytes, at))
+  })
+  const size = 4 + entries.reduce((sum, entry) => sum + entry.length, 0)
+  return chunk('LIST', size, (_, at, out) => {
+    putText(out, at, 'INFO')
+    let offset = at + 4
+    for (const entry of entries) {
+      out.set(entry, offset)
+      offset += entry.length
+    }
+  })
+}
+
+function chunk(id: string, size: number, fill: (view: DataView, at: number, out: Uint8Array) => void): Uint8Array {
+  const out = new Uint8Array(8 + size + size % 2)
+  const view = new DataView(out.buffer)
+  putText(out, 0, id)
+  view.setUint32(4, size, true)
+  fill(view, 8, out)
+  return out
+}
+
+function putText(out: Uint8Array, at: number, text: string): void {
+  for (let i = 0; i < text.length; i++) out[at + i] = text.charCodeAt(i)
+}

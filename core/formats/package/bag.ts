@@ -1,0 +1,77 @@
+import { EmporionError } from '../../errors'
+
+/** A payload file of a bag: its path below the bag's folder begins with `data/`. */
+export interface BagEntry {
+  readonly path: string
+  readonly sha256: string
+  readonly bytes: number
+}
+
+/** `bagit.txt` of every bag. Source: RFC 8493, 2.1.1. */
+export const BAG_DECLARATION = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n'
+
+export const MANIFEST = 'manifest-sha256.txt'
+export const TAG_MANIFEST = 'tagmanifest-sha256.txt'
+
+/** A manifest: one line a file, its checksum and its path. Source: RFC 8493, 2.1.3. */
+export function manifestText(entries: readonly { readonly path: string, readonly sha256: string }[]): string {
+  return entries.map(entry => `${entry.sha256}  ${encodePath(entry.path)}\n`).join('')
+}
+
+/** `bag-info.txt`: the given texts and the Payload-Oxum. Source: RFC 8493, 2.2.2. */
+export function bagInfoText(entries: readonly BagEntry[], info: Readonly<Record<string, string>>): string {
+  const bytes = entries.reduce((sum, entry) => sum + entry.bytes, 0)
+  const lines = { ...info, 'Payload-Oxum': `${bytes}.${entries.length}` }
+  return Object.entries(lines).map(([label, value]) => `${label}: ${value.replace(/[\r\n]+/g, ' ')}\n`).join('')
+}
+
+/**
+ * Reads a manifest into path -> SHA-256.
+ *
+ * @throws EmporionError `invalid` on a line that is none, a path twice, or one that leaves the bag
+ */
+export function parseManifest(text: string): Map<string, string> {
+  const found = new Map<string, string>()
+  for (const line of text.split(/\r\n|\r|\n/)) {
+    if (line.trim() === '') continue
+    const match = /^([0-9a-fA-F]{64})[ \t]+\*?(.+)$/.exec(line)
+    const path = match ? decodePath(match[2]!) : ''
+    if (!match || !staysInside(path)) throw new EmporionError('invalid', `The package's list of contents has a line that cannot be used: "${line.slice(0, 120)}".`)
+    if (found.has(path)) throw new EmporionError('invalid', `The package lists ${path} twice.`)
+    found.set(path, match[1]!.toLowerCase())
+  }
+  return found
+}
+
+/**
+ * Compares what a manifest lists with what is there.
+ *
+ * @param present SHA-256 of each payload file by its path
+ * @returns one sentence for each difference; none when the bag is complete and valid
+ */
+export function bagProblems(manifest: ReadonlyMap<string, string>, present: ReadonlyMap<string, string>): string[] {
+  const problems: string[] = []
+  for (const [path, sha256] of manifest) {
+    const actual = present.get(path)
+    if (actual === undefined) problems.push(`${path} is missing.`)
+    else if (actual !== sha256) problems.push(`${path} is not what was stored: its contents have changed.`)
+  }
+  for (const path of present.keys()) {
+    if (path.startsWith('data/') && !manifest.has(path)) problems.push(`${path} is there but not listed.`)
+  }
+  return problems
+}
+
+/** True for a relative path that names something below its folder and nothing else. */
+export function staysInside(path: string): boolean {
+  return path !== '' && !path.includes('\0') && !/^([/\\]|[A-Za-z]:)/.test(path)
+    && path.split(/[/\\]/).every(part => part !== '..' && part !== '.' && part !== '')
+}
+
+function encodePath(path: string): string {
+  return path.replace(/%/g, '%25').replace(/\n/g, '%0A').replace(/\r/g, '%0D')
+}
+
+function decodePath(path: string): string {
+  return path.replace(/%0A/gi, '\n').replace(/%0D/gi, '\r').replace(/%25/g, '%')
+}

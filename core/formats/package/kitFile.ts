@@ -1,0 +1,54 @@
+import { z } from 'zod'
+import { EmporionError } from '../../errors'
+import { soundIdSchema, soundsOf, type Kit } from '../../kit/document'
+import { parseKit } from '../../kit/migrate'
+import { staysInside } from './bag'
+
+const sampleSchema = z.strictObject({
+  /** Below the folder of `kit.json`. */
+  path: z.string().max(400).refine(path => path.startsWith('samples/') && staysInside(path), 'A sample lies outside the samples folder.'),
+  bytes: z.int().min(0),
+})
+
+const fileSchema = z.looseObject({
+  format: z.literal('emporion-kit'),
+  kit: z.unknown(),
+  samples: z.record(soundIdSchema, sampleSchema),
+})
+
+/** `kit.json`: the kit and where the copy of each of its sounds lies. */
+export interface KitFile {
+  readonly kit: Kit
+  readonly samples: Readonly<Record<string, Readonly<z.infer<typeof sampleSchema>>>>
+}
+
+/** The text of `kit.json`, indented, so that a person can read it. */
+export function writeKitFile(file: KitFile): string {
+  return `${JSON.stringify({ format: 'emporion-kit', ...file }, null, 2)}\n`
+}
+
+/**
+ * Reads `kit.json`, of this or an older version.
+ *
+ * @throws EmporionError `invalid` when it is no kit or lacks the place of a sample; `unsupported` when it is newer
+ */
+export function readKitFile(text: string): KitFile {
+  const parsed = fileSchema.safeParse(parseJson(text))
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]
+    throw new EmporionError('invalid', `kit.json is not a kit file: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
+  }
+  const kit = parseKit(parsed.data.kit)
+  const homeless = soundsOf(kit).find(sound => !parsed.data.samples[sound.id])
+  if (homeless) throw new EmporionError('invalid', `kit.json does not say where the sample of "${homeless.name}" lies.`)
+  return { kit, samples: parsed.data.samples }
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  }
+  catch {
+    throw new EmporionError('invalid', 'kit.json is damaged: it is not whole JSON.')
+  }
+}

@@ -1,0 +1,59 @@
+import { z } from 'zod'
+import { EmporionError } from '../errors'
+import { KIT_SCHEMA_VERSION, kitSchema, type Kit } from './document'
+
+/** Turns a document of version `from` into one of version `from + 1`. */
+export interface Migration {
+  readonly from: number
+  readonly up: (document: Record<string, unknown>) => Record<string, unknown>
+}
+
+/** One step for each version ever written, oldest first. Steps are never changed once shipped. */
+export const MIGRATIONS: readonly Migration[] = [
+  {
+    // Version 0 was written before pads had outputs and kits a polyphony.
+    from: 0,
+    up: document => ({
+      ...document,
+      schema: 1,
+      polyphony: 64,
+      outputs: [{ id: 'main', name: 'Main' }],
+      pads: z.array(z.looseObject({})).parse(document.pads).map(pad => ({ ...pad, output: 'main' })),
+    }),
+  },
+]
+
+const versioned = z.looseObject({ schema: z.int().min(0) })
+
+/**
+ * Reads a kit document of this or any older version.
+ *
+ * @throws EmporionError `invalid` when it is no kit (says where), `unsupported` when it is from a newer Emporion
+ */
+export function parseKit(value: unknown): Kit {
+  const head = versioned.safeParse(value)
+  if (!head.success) throw new EmporionError('invalid', 'This is not a kit: it does not state the version of its document.')
+  let document: Record<string, unknown> = head.data
+  let version = head.data.schema
+  if (version > KIT_SCHEMA_VERSION) {
+    throw new EmporionError('unsupported', {
+      what: `This kit was written by a newer Emporion (document version ${version}; this one knows ${KIT_SCHEMA_VERSION}).`,
+      kept: 'Nothing was changed.',
+      next: 'Open it with the newer version.',
+    })
+  }
+  try {
+    while (version < KIT_SCHEMA_VERSION) {
+      const step = MIGRATIONS.find(migration => migration.from === version)
+      if (!step) throw new EmporionError('unsupported', `Kits of document version ${version} can no longer be read.`)
+      document = step.up(document)
+      version++
+    }
+    return kitSchema.parse(document)
+  }
+  catch (thrown) {
+    if (!(thrown instanceof z.ZodError)) throw thrown
+    const issue = thrown.issues[0]
+    throw new EmporionError('invalid', `This is not a whole kit: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
+  }
+}

@@ -1,0 +1,35 @@
+/** Which octave number middle C (note 60) carries: makers differ. */
+export type MiddleC = 'C3' | 'C4'
+
+const NAMES = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B']
+
+/** The name of a MIDI note, 0 to 127: 60 is `C3` or `C4`, as the convention says. */
+export function noteName(note: number, middleC: MiddleC): string {
+  const octave = Math.floor(note / 12) - (middleC === 'C3' ? 2 : 1)
+  return `${NAMES[note % 12]}${octave}`
+}
+
+/** Number and name together, the way a note is always shown: `36 · C1`. */
+export function noteLabel(note: number, middleC: MiddleC): string {
+  return `${note} · ${noteName(note, middleC)}`
+}
+
+/** Reads a note from a number or a name in the given convention; undefined when it is neither or out of 0 to 127. */
+export function parseNote(text: string, middleC: MiddleC): number | undefined {
+  const trimmed = text.trim()
+  if (/^\d{1,3}$/.test(trimmed)) return inRange(Number(trimmed))
+  const match = /^([A-G])([#♯b♭]?)(-?\d)$/i.exec(trimmed)
+  if (!match) return undefined
+  const accidental = match[2] === '' ? 0 : /[#♯]/.test(match[2]!) ? 1 : -1
+  const octave = Number(match[3]) + (middleC === 'C3' ? 2 : 1)
+  return inRange(NAMES.indexOf(match[1]!.toUpperCase()) + accidental + octave * 12)
+}
+
+/** Frequency in Hz: 440 x 2^((n - 69) / 12). Sources: ISO 16:1975 (A = 440 Hz), MIDI 1.0. */
+export function noteFrequencyHz(note: number): number {
+  return 440 * 2 ** ((note - 69) / 12)
+}
+
+function inRange(note: number): number | undefined {
+  return note >= 0 && note <= 127 ? note : undefined
+}

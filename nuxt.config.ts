@@ -1,0 +1,42 @@
+import { fileURLToPath } from 'node:url'
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-01-01',
+  ssr: false,
+  telemetry: false,
+  devtools: { enabled: false },
+  modules: ['@pinia/nuxt', '@element-plus/nuxt'],
+  elementPlus: { importStyle: 'css', themes: ['dark'] },
+  css: [
+    '@fontsource/source-sans-3/400.css',
+    '@fontsource/source-sans-3/600.css',
+    '@fontsource/source-code-pro/400.css',
+    '@fontsource/source-code-pro/600.css',
+    '~/assets/theme.css',
+    '~/assets/frame.css',
+  ],
+  components: [{ path: '~/components', pathPrefix: false }],
+  app: {
+    head: {
+      title: 'Emporion',
+      htmlAttrs: { lang: 'en-GB' },
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }],
+    },
+  },
+  experimental: { appManifest: false },
+  typescript: {
+    strict: true,
+    tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, lib: ['ES2023', 'DOM', 'DOM.Iterable', 'WebWorker.ImportScripts'] } },
+  },
+  vite: {
+    worker: { format: 'es' },
+    build: { chunkSizeWarningLimit: 1500 },
+  },
+  nitro: {
+    preset: 'node-server',
+    imports: false,
+    externals: { external: ['pg', 'piscina', 'yauzl', 'yazl'] },
+    alias: { '~~': fileURLToPath(new URL('.', import.meta.url)) },
+  },
+})

@@ -1,0 +1,21 @@
+import { createReadStream } from 'node:fs'
+import { sendStream, setResponseHeaders } from 'h3'
+import { EmporionError } from '../../../core/errors'
+import { soundIdSchema } from '../../../core/kit/document'
+import { locateSound } from '../../library/locate'
+import { param, route } from '../../studio/route'
+
+/** The file of a sound, as it is. Its address names its contents, so the browser may keep it for good. */
+export default route(async ({ db, config }, event) => {
+  const hash = param(event, 'hash', soundIdSchema)
+  const found = await locateSound(db, config, hash)
+  if (!found) {
+    throw new EmporionError('not-found', { what: 'The file of this sound is not where it was.', next: 'Connect its drive, or scan its source again.' })
+  }
+  setResponseHeaders(event, {
+    'Content-Type': 'application/octet-stream',
+    'Content-Length': found.size,
+    'Cache-Control': 'private, max-age=31536000, immutable',
+  })
+  return sendStream(event, createReadStream(found.path))
+})

@@ -1,0 +1,8 @@
+import { z } from 'zod'
+import { deleteKit } from '../../kits/drafts'
+import { param, route } from '../../studio/route'
+
+export default route(async ({ db }, event) => {
+  await deleteKit(db, param(event, 'id', z.uuid()))
+  return { deleted: true }
+})

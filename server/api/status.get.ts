@@ -1,0 +1,3 @@
+import { route } from '../studio/route'
+
+export default route(({ config }) => ({ dataDir: config.dataDir, vaultDir: config.vaultDir, roots: config.roots }))

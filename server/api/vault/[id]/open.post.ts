@@ -1,0 +1,13 @@
+import { z } from 'zod'
+import { EmporionError } from '../../../../core/errors'
+import { createKit } from '../../../kits/drafts'
+import { presetRevision } from '../../../vault/presets'
+import { param, query, route } from '../../../studio/route'
+
+/** Opens a preset as a kit at work; the preset itself stays as it is until the kit is stored again. */
+export default route(async ({ db, config }, event) => {
+  const { revision: number } = query(event, z.object({ revision: z.coerce.number().int().min(1).optional() }))
+  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()), number)
+  if (!revision.file) throw new EmporionError('unreadable', { what: `"${preset.name}" cannot be opened: ${revision.problem}`, kept: 'Its files are unharmed.', next: 'Open an earlier revision.' })
+  return createKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number })
+})

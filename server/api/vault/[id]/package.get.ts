@@ -1,0 +1,16 @@
+import { sendStream, setResponseHeaders } from 'h3'
+import { z } from 'zod'
+import { packageStream } from '../../../vault/exportZip'
+import { revisionPath } from '../../../vault/layout'
+import { presetRevision } from '../../../vault/presets'
+import { param, route } from '../../../studio/route'
+
+export default route(async ({ db, config }, event) => {
+  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()))
+  const { stream, fileName } = await packageStream(revisionPath(config.vaultDir, preset.folder, revision.number), preset.name, revision.storedAt)
+  setResponseHeaders(event, {
+    'Content-Type': 'application/zip',
+    'Content-Disposition': `attachment; filename="${fileName}"`,
+  })
+  return sendStream(event, stream)
+})

@@ -1,0 +1,8 @@
+import { route } from '../../../studio/route'
+import { emptyBin } from '../../../vault/presets'
+
+export default route(async ({ config, events }) => {
+  const deleted = await emptyBin(config.vaultDir)
+  events.send({ type: 'vault' })
+  return { deleted }
+})

@@ -1,0 +1,8 @@
+import { receiveArchive } from '../../library/uploads'
+import { route } from '../../studio/route'
+
+/** Takes in a kit package. What to do when its name is taken is asked for afterwards. */
+export default route(async ({ config, jobs }, event) => {
+  const archive = await receiveArchive(config.uploadsDir, event.node.req)
+  return jobs.add({ kind: 'import', archive, onConflict: 'ask', title: 'Import a kit package' })
+})

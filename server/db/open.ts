@@ -1,0 +1,81 @@
+import { chmod, mkdir, mkdtemp, rm } from 'node:fs/promises'
+import { once } from 'node:events'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
+import { migrate } from 'drizzle-orm/node-postgres/migrator'
+import pg from 'pg'
+import * as schema from './schema'
+
+export type Database = NodePgDatabase<typeof schema>
+
+/** Where the database answers; can be handed to a worker thread. */
+export type DatabaseAddress = { readonly host: string, readonly port: number } | { readonly url: string }
+
+export interface OpenDatabase {
+  readonly db: Database
+  readonly address: DatabaseAddress
+  readonly close: () => Promise<void>
+}
+
+export interface DatabaseOptions {
+  /** Folder of PGlite's files. */
+  readonly folder: string
+  readonly migrationsFolder: string
+  /** The bundled `pglite.worker`. */
+  readonly workerFile: string
+  /** A PostgreSQL server to be used in place of PGlite. */
+  readonly url?: string
+}
+
+const SOCKET_PORT = 5432
+const PAGE_CONNECTIONS = 4
+
+/**
+ * Opens the database, the one place that does: PGlite in a worker thread behind a private Unix socket, so that no
+ * statement holds up the main thread, or the PostgreSQL server of `url`. Creates or updates the schema.
+ */
+export async function openDatabase(options: DatabaseOptions): Promise<OpenDatabase> {
+  const server = options.url ? { address: { url: options.url }, stop: async () => {} } : await startPglite(options)
+  const { db, close } = connect(server.address, PAGE_CONNECTIONS)
+  await migrate(db, { migrationsFolder: options.migrationsFolder })
+  return {
+    db,
+    address: server.address,
+    close: async () => {
+      await close()
+      await server.stop()
+    },
+  }
+}
+
+/** Connects to a database that is open already: from a worker thread, say. */
+export function connect(address: DatabaseAddress, connections: number): { db: Database, close: () => Promise<void> } {
+  const pool = new pg.Pool('url' in address
+    ? { connectionString: address.url, max: connections }
+    : { host: address.host, port: address.port, user: 'postgres', database: 'postgres', max: connections })
+  // Without a listener a connection lost while idle would end the process; the next query opens a new one.
+  pool.on('error', error => console.error(`A database connection was lost: ${error.message}`))
+  return { db: drizzle(pool, { schema }), close: () => pool.end() }
+}
+
+async function startPglite(options: DatabaseOptions): Promise<{ address: DatabaseAddress, stop: () => Promise<void> }> {
+  await mkdir(options.folder, { recursive: true })
+  const socketFolder = await mkdtemp(join(tmpdir(), 'emp-'))
+  await chmod(socketFolder, 0o700)
+  const worker = new Worker(options.workerFile, {
+    workerData: { dataDir: options.folder, socketPath: join(socketFolder, `.s.PGSQL.${SOCKET_PORT}`) },
+  })
+  await once(worker, 'message')
+  return {
+    address: { host: socketFolder, port: SOCKET_PORT },
+    stop: async () => {
+      worker.postMessage('close')
+      await once(worker, 'exit')
+      await rm(socketFolder, { recursive: true, force: true })
+    },
+  }
+}
+
+export { schema }

@@ -1,0 +1,138 @@
+import { sql } from 'drizzle-orm'
+import {
+  bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid,
+} from 'drizzle-orm/pg-core'
+import type { EmbeddedData } from '../../core/audio/decoded'
+import type { Kit } from '../../core/kit/document'
+import type { JobProgress, JobRequest, JobState } from '../jobs/types'
+
+const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' })
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+const plainText = customType<{ data: string }>({ dataType: () => 'text COLLATE "C"' })
+
+const createdAt = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow()
+
+/** A folder that was brought in. */
+export const sources = pgTable('sources', {
+  id: serial('id').primaryKey(),
+  name: text('name').notNull(),
+  path: text('path').notNull(),
+  /** True when the files were dropped on the page and lie in the data folder. */
+  uploaded: boolean('uploaded').notNull().default(false),
+  createdAt: createdAt(),
+  lastScanAt: timestamp('last_scan_at', { withTimezone: true }),
+  otherFiles: integer('other_files').notNull().default(0),
+}, table => [uniqueIndex('sources_path').on(table.path)])
+
+/** One piece of audio, whatever its files are called. What is searched lies here, drawn together from its files. */
+export const sounds = pgTable('sounds', {
+  id: serial('id').primaryKey(),
+  hash: text('hash').notNull(),
+  container: text('container').notNull(),
+  codec: text('codec').notNull(),
+  sampleRate: integer('sample_rate').notNull(),
+  bitDepth: integer('bit_depth').notNull(),
+  channels: integer('channels').notNull(),
+  frames: bigint('frames', { mode: 'number' }).notNull(),
+  lengthSeconds: doublePrecision('length_seconds').notNull(),
+  peak: real('peak').notNull(),
+  overview: bytea('overview').notNull(),
+  embedded: jsonb('embedded').$type<EmbeddedData>().notNull(),
+  warnings: jsonb('warnings').$type<string[]>().notNull(),
+  kind: text('kind'),
+  kindConfidence: real('kind_confidence'),
+  kindEvidence: text('kind_evidence'),
+  name: text('name').notNull().default(''),
+  folder: text('folder').notNull().default(''),
+  sortKey: plainText('sort_key').notNull().default(''),
+  search: tsvector('search').notNull().default(sql`''::tsvector`),
+  sourceIds: integer('source_ids').array().notNull().default(sql`'{}'::integer[]`),
+  fileCount: integer('file_count').notNull().default(0),
+}, table => [
+  uniqueIndex('sounds_hash').on(table.hash),
+  index('sounds_search').using('gin', table.search),
+  index('sounds_sort').on(table.sortKey, table.id),
+  index('sounds_kind').on(table.kind),
+])
+
+/** A path where a sound was seen, or where something could not be read. */
+export const files = pgTable('files', {
+  id: serial('id').primaryKey(),
+  sourceId: integer('source_id').notNull().references(() => sources.id, { onDelete: 'cascade' }),
+  /** Below the source's folder, with `/` between its parts. */
+  path: text('path').notNull(),
+  size: bigint('size', { mode: 'number' }).notNull(),
+  modifiedMs: doublePrecision('modified_ms').notNull(),
+  soundId: integer('sound_id').references(() => sounds.id),
+  /** Why it could not be read. */
+  error: text('error'),
+  missing: boolean('missing').notNull().default(false),
+  kind: text('kind'),
+  kindConfidence: real('kind_confidence'),
+  kindEvidence: text('kind_evidence'),
+}, table => [
+  uniqueIndex('files_source_path').on(table.sourceId, table.path),
+  index('files_sound').on(table.soundId),
+  index('files_unreadable').on(table.sourceId).where(sql`error is not null`),
+])
+
+/** The shortlist in hand, in its order. */
+export const tray = pgTable('tray', {
+  soundHash: text('sound_hash').primaryKey(),
+  position: integer('position').notNull(),
+})
+
+/** Kits at work. Every edit is saved as a new revision of its row. */
+export const kits = pgTable('kits', {
+  id: uuid('id').primaryKey(),
+  kit: jsonb('kit').$type<Kit>().notNull(),
+  revision: integer('revision').notNull(),
+  /** The preset that it was opened from or stored as. */
+  presetId: text('preset_id'),
+  presetRevision: integer('preset_revision'),
+  createdAt: createdAt(),
+  updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+/** An index of the vault on disk; the vault itself is the truth. */
+export const presets = pgTable('presets', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  folder: text('folder').notNull(),
+  latest: integer('latest').notNull(),
+})
+
+export const presetRevisions = pgTable('preset_revisions', {
+  presetId: text('preset_id').notNull().references(() => presets.id, { onDelete: 'cascade' }),
+  number: integer('number').notNull(),
+  storedAt: timestamp('stored_at', { withTimezone: true }).notNull(),
+  pads: integer('pads').notNull(),
+  samples: integer('samples').notNull(),
+  bytes: bigint('bytes', { mode: 'number' }).notNull(),
+  /** Why it can't be opened, when it can't. */
+  problem: text('problem'),
+}, table => [primaryKey({ columns: [table.presetId, table.number] })])
+
+/** Where the vault holds a copy of a sound. */
+export const presetSounds = pgTable('preset_sounds', {
+  presetId: text('preset_id').notNull(),
+  number: integer('number').notNull(),
+  soundHash: text('sound_hash').notNull(),
+  /** Below the vault's folder. */
+  path: text('path').notNull(),
+}, table => [
+  primaryKey({ columns: [table.presetId, table.number, table.soundHash] }),
+  index('preset_sounds_hash').on(table.soundHash),
+])
+
+/** Long work. */
+export const jobs = pgTable('jobs', {
+  id: uuid('id').primaryKey(),
+  request: jsonb('request').$type<JobRequest>().notNull(),
+  state: text('state').$type<JobState>().notNull(),
+  progress: jsonb('progress').$type<JobProgress>(),
+  result: jsonb('result').$type<unknown>(),
+  error: text('error'),
+  createdAt: createdAt(),
+  finishedAt: timestamp('finished_at', { withTimezone: true }),
+}, table => [index('jobs_state').on(table.state)])

@@ -1,0 +1,14 @@
+import type { Database } from '../db/open'
+import type { StudioConfig } from '../studio/config'
+import type { JobProgress } from './types'
+
+/** What long work is given to do its work with. */
+export interface JobContext {
+  readonly db: Database
+  readonly config: StudioConfig
+  /** Aborted when the job is cancelled. */
+  readonly signal: AbortSignal
+  readonly report: (progress: JobProgress) => void
+  /** Tells the pages that something they show has changed. */
+  readonly changed: (what: 'library' | 'vault') => void
+}

@@ -1,0 +1,19 @@
+import type { ErrorCode } from '../../core/errors'
+import type { DatabaseAddress } from '../db/open'
+import type { StudioConfig } from '../studio/config'
+import type { JobProgress, JobRequest } from './types'
+
+/** What a job's worker thread is started with. */
+export interface JobWorkerData {
+  readonly request: JobRequest
+  readonly config: StudioConfig
+  readonly address: DatabaseAddress
+}
+
+/** What a job's worker thread says. */
+export type JobMessage =
+  | { readonly type: 'progress', readonly progress: JobProgress }
+  | { readonly type: 'changed', readonly what: 'library' | 'vault' }
+  | { readonly type: 'done', readonly result: unknown }
+  | { readonly type: 'failed', readonly message: string, readonly code: ErrorCode }
+  | { readonly type: 'cancelled' }

@@ -1,0 +1,165 @@
+import { randomUUID } from 'node:crypto'
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import { and, desc, eq, inArray, lt } from 'drizzle-orm'
+import { EmporionError } from '../../core/errors'
+import { schema, type Database, type DatabaseAddress } from '../db/open'
+import type { StudioConfig } from '../studio/config'
+import type { StudioEvents } from '../studio/events'
+import type { JobMessage, JobWorkerData } from './protocol'
+import type { JobProgress, JobRequest, JobState, JobView } from './types'
+
+const { jobs } = schema
+
+const MOST_AT_ONCE = 2
+const KEEP_FINISHED_DAYS = 30
+
+interface Running {
+  readonly worker: Worker
+  progress: JobProgress | null
+  cancelled: boolean
+}
+
+type JobRow = typeof jobs.$inferSelect
+
+/**
+ * Runs long work, each job in a worker thread of its own. Jobs are rows in the database: after a crash, scans and
+ * unpacking go on by themselves, since they repeat nothing that was done, and other jobs end as failed.
+ */
+export class JobRunner {
+  private readonly running = new Map<string, Running>()
+  private starting: Promise<void> = Promise.resolve()
+  private closed = false
+
+  constructor(
+    private readonly db: Database,
+    private readonly address: DatabaseAddress,
+    private readonly config: StudioConfig,
+    private readonly events: StudioEvents,
+  ) {}
+
+  /** Takes up what an earlier process left. */
+  async resume(): Promise<void> {
+    const left = await this.db.select().from(jobs).where(eq(jobs.state, 'running'))
+    for (const job of left) {
+      const again = job.request.kind === 'scan' || job.request.kind === 'unpack'
+      await this.db.update(jobs).set(again
+        ? { state: 'waiting' }
+        : { state: 'failed', error: `Emporion was stopped during this: ${job.request.title}. Nothing half-written was kept. Do it again.`, finishedAt: new Date() },
+      ).where(eq(jobs.id, job.id))
+    }
+    const before = new Date(Date.now() - KEEP_FINISHED_DAYS * 86_400_000)
+    await this.db.delete(jobs).where(and(inArray(jobs.state, ['done', 'failed', 'cancelled']), lt(jobs.finishedAt, before)))
+    this.startNext()
+  }
+
+  /** Adds a job to the queue. A scan of a source that is waiting or running already is not added twice. */
+  async add(request: JobRequest): Promise<JobView> {
+    if (request.kind === 'scan') {
+      const open = await this.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running']))
+      const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId)
+      if (same) return this.view(same)
+    }
+    const [row] = await this.db.insert(jobs).values({ id: randomUUID(), request, state: 'waiting' }).returning()
+    const view = this.view(row!)
+    this.events.send({ type: 'job', job: view })
+    this.startNext()
+    return view
+  }
+
+  /** Jobs that wait or run, and the last ones that ended. */
+  async list(): Promise<JobView[]> {
+    const rows = await this.db.select().from(jobs).orderBy(desc(jobs.createdAt)).limit(20)
+    return rows.map(row => this.view(row))
+  }
+
+  async get(id: string): Promise<JobView> {
+    const [row] = await this.db.select().from(jobs).where(eq(jobs.id, id))
+    if (!row) throw new EmporionError('not-found', 'This job is not known.')
+    return this.view(row)
+  }
+
+  /** Cancels a job. What it had finished is kept; a job that has ended is left as it is. */
+  async cancel(id: string): Promise<void> {
+    const running = this.running.get(id)
+    if (running) {
+      running.cancelled = true
+      running.worker.postMessage('cancel')
+      return
+    }
+    const [row] = await this.db.update(jobs).set({ state: 'cancelled', finishedAt: new Date() })
+      .where(and(eq(jobs.id, id), eq(jobs.state, 'waiting'))).returning()
+    if (row) this.events.send({ type: 'job', job: this.view(row) })
+  }
+
+  /** Ends all threads at once; their jobs are taken up at the next start. */
+  async close(): Promise<void> {
+    this.closed = true
+    await this.starting
+    await Promise.all([...this.running.values()].map(({ worker }) => worker.terminate()))
+  }
+
+  private startNext(): void {
+    this.starting = this.starting.then(async () => {
+      while (!this.closed && this.running.size < MOST_AT_ONCE) {
+        const [row] = await this.db.select().from(jobs).where(eq(jobs.state, 'waiting')).orderBy(jobs.createdAt).limit(1)
+        if (!row) return
+        await this.db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, row.id))
+        this.start({ ...row, state: 'running' })
+      }
+    }).catch((thrown: unknown) => console.error('A job could not be started:', thrown))
+  }
+
+  private start(row: JobRow): void {
+    const workerData: JobWorkerData = { request: row.request, config: this.config, address: this.address }
+    const worker = new Worker(join(this.config.workersDir, 'job.worker.mjs'), { workerData })
+    const running: Running = { worker, progress: null, cancelled: false }
+    this.running.set(row.id, running)
+    let end: Partial<JobRow> | undefined
+    this.events.send({ type: 'job', job: this.view(row) })
+    worker.on('message', (message: JobMessage) => {
+      if (message.type === 'progress') {
+        running.progress = message.progress
+        this.events.send({ type: 'job', job: this.view(row) })
+      }
+      else if (message.type === 'changed') this.events.send({ type: message.what })
+      else if (message.type === 'done') end = { state: 'done', result: message.result }
+      else if (message.type === 'cancelled') end = { state: 'cancelled' }
+      else end = { state: 'failed', error: message.message }
+    })
+    worker.on('error', (thrown) => {
+      end = { state: 'failed', error: `The thread that did this ended with an error: ${thrown instanceof Error ? thrown.message : String(thrown)}. What was finished is kept. Try again.` }
+    })
+    worker.on('exit', () => {
+      if (this.closed) return
+      void this.finish(row, end ?? { state: running.cancelled ? 'cancelled' : 'failed', error: running.cancelled ? null : 'The thread that did this ended without a word. What was finished is kept. Try again.' })
+    })
+  }
+
+  private async finish(row: JobRow, end: Partial<JobRow>): Promise<void> {
+    const progress = this.running.get(row.id)?.progress ?? null
+    this.running.delete(row.id)
+    const [done] = await this.db.update(jobs).set({ ...end, progress, finishedAt: new Date() }).where(eq(jobs.id, row.id)).returning()
+    if (done) this.events.send({ type: 'job', job: this.view(done) })
+    if (done?.state === 'done' && done.request.kind === 'unpack') await this.scanUnpacked(done.result)
+    this.startNext()
+  }
+
+  private async scanUnpacked(result: unknown): Promise<void> {
+    const { sourceId, name } = result as { sourceId: number, name: string }
+    await this.add({ kind: 'scan', sourceId, title: `Bring in ${name}` })
+  }
+
+  private view(row: JobRow): JobView {
+    const state: JobState = row.state
+    return {
+      id: row.id,
+      kind: row.request.kind,
+      title: row.request.title,
+      state,
+      progress: this.running.get(row.id)?.progress ?? row.progress ?? null,
+      result: row.result ?? null,
+      error: row.error,
+    }
+  }
+}

@@ -1,0 +1,75 @@
+import { z } from 'zod'
+
+/** What can be asked for as long work. */
+export const jobRequestSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('scan'), sourceId: z.int(), title: z.string() }),
+  z.object({ kind: z.literal('unpack'), archive: z.string(), name: z.string(), title: z.string() }),
+  z.object({
+    kind: z.literal('store'),
+    kitId: z.uuid(),
+    kit: z.unknown(),
+    name: z.string(),
+    /** The preset that gets a new revision; without it, a new preset is made. */
+    presetId: z.string().nullable(),
+    title: z.string(),
+  }),
+  z.object({
+    kind: z.literal('import'),
+    archive: z.string(),
+    onConflict: z.enum(['revision', 'rename', 'ask']),
+    title: z.string(),
+  }),
+])
+
+export type JobRequest = z.infer<typeof jobRequestSchema>
+export type JobKind = JobRequest['kind']
+export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+
+export interface JobProgress {
+  /** Things done so far, and how many there are where that is known. */
+  readonly done: number
+  readonly total: number | null
+  /** What is counted: "files", "samples". */
+  readonly unit: string
+  readonly bytes: number
+  /** Things a second over the last seconds. */
+  readonly rate: number
+  readonly secondsLeft: number | null
+  /** What is being worked on now. */
+  readonly at: string
+  readonly problems: number
+}
+
+/** A job as the page sees it. */
+export interface JobView {
+  readonly id: string
+  readonly kind: JobKind
+  readonly title: string
+  readonly state: JobState
+  readonly progress: JobProgress | null
+  readonly result: unknown
+  readonly error: string | null
+}
+
+/** What storing a preset gives back. */
+export const storedSchema = z.object({
+  presetId: z.string(),
+  name: z.string(),
+  revision: z.int(),
+  pads: z.int(),
+  samples: z.int(),
+  bytes: z.int(),
+  path: z.string(),
+})
+export type Stored = z.infer<typeof storedSchema>
+
+/** What a scan gives back. */
+export interface ScanResult {
+  readonly files: number
+  readonly read: number
+  readonly unchanged: number
+  readonly unreadable: number
+  readonly missing: number
+  readonly otherFiles: number
+}
+

@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto'
+import { and, desc, eq, sql } from 'drizzle-orm'
+import { EmporionError } from '../../core/errors'
+import { emptyKit, type Kit } from '../../core/kit/document'
+import { parseKit } from '../../core/kit/migrate'
+import { schema, type Database } from '../db/open'
+
+const { kits } = schema
+
+/** A kit at work, with the revision that the next edit must build on. */
+export interface KitView {
+  readonly id: string
+  readonly kit: Kit
+  readonly revision: number
+  readonly presetId: string | null
+  readonly presetRevision: number | null
+  readonly updatedAt: string
+}
+
+type KitRow = typeof kits.$inferSelect
+
+/** Kits at work, the one edited last first. */
+export async function listKits(db: Database): Promise<{ id: string, name: string, pads: number, updatedAt: string }[]> {
+  const rows = await db.select({
+    id: kits.id,
+    name: sql<string>`${kits.kit}->>'name'`,
+    pads: sql`(select count(*) from jsonb_array_elements(${kits.kit}->'pads') pad where jsonb_array_length(pad->'layers') > 0)`.mapWith(Number),
+    updatedAt: kits.updatedAt,
+  }).from(kits).orderBy(desc(kits.updatedAt))
+  return rows.map(row => ({ ...row, updatedAt: row.updatedAt.toISOString() }))
+}
+
+export async function readKit(db: Database, id: string): Promise<KitView> {
+  const [row] = await db.select().from(kits).where(eq(kits.id, id))
+  if (!row) throw new EmporionError('not-found', { what: 'This kit is no longer there.', next: 'Choose another one, or open a preset from the vault.' })
+  return view(row)
+}
+
+export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), from?: { presetId: string, presetRevision: number }): Promise<KitView> {
+  const [row] = await db.insert(kits).values({ id: randomUUID(), kit, revision: 1, ...from }).returning()
+  return view(row!)
+}
+
+/**
+ * Saves an edit. It must build on the revision that is stored, so that two tabs never overwrite each other unseen.
+ *
+ * @throws EmporionError `conflict` when the kit has been changed elsewhere since `baseRevision`
+ */
+export async function saveKit(db: Database, id: string, kit: Kit, baseRevision: number): Promise<number> {
+  const [row] = await db.update(kits).set({ kit, revision: baseRevision + 1, updatedAt: new Date() })
+    .where(and(eq(kits.id, id), eq(kits.revision, baseRevision))).returning({ revision: kits.revision })
+  if (row) return row.revision
+  const current = await readKit(db, id)
+  throw new EmporionError('conflict', {
+    what: `"${current.kit.name}" was changed elsewhere in the meantime (revision ${current.revision}; this edit builds on ${baseRevision}).`,
+    kept: 'Both versions are kept.',
+  })
+}
+
+export async function deleteKit(db: Database, id: string): Promise<void> {
+  await db.delete(kits).where(eq(kits.id, id))
+}
+
+function view(row: KitRow): KitView {
+  return {
+    id: row.id,
+    kit: parseKit(row.kit),
+    revision: row.revision,
+    presetId: row.presetId,
+    presetRevision: row.presetRevision,
+    updatedAt: row.updatedAt.toISOString(),
+  }
+}

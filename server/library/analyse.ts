@@ -1,0 +1,71 @@
+import { createHash } from 'node:crypto'
+import { readFile, stat } from 'node:fs/promises'
+import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
+import type { DecodedAudio, EmbeddedData } from '../../core/audio/decoded'
+import { identityBytes } from '../../core/audio/identity'
+import { samplePeak } from '../../core/audio/level'
+import { OVERVIEW_COLUMNS, waveformOverview } from '../../core/audio/overview'
+import { EmporionError, messageOf } from '../../core/errors'
+
+/** What is known of a sound from its audio alone. */
+export interface SoundFacts {
+  readonly hash: string
+  readonly container: string
+  readonly codec: string
+  readonly sampleRate: number
+  readonly bitDepth: number
+  readonly channels: number
+  readonly frames: number
+  readonly lengthSeconds: number
+  readonly peak: number
+  readonly overview: Uint8Array
+  readonly embedded: EmbeddedData
+  readonly warnings: readonly string[]
+}
+
+export type Analysis = { readonly facts: SoundFacts } | { readonly error: string }
+
+/** Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. */
+export async function analyseFile(path: string): Promise<Analysis> {
+  try {
+    return { facts: factsOf(await decodeFile(path)) }
+  }
+  catch (thrown) {
+    if (thrown instanceof EmporionError) return { error: thrown.message }
+    return { error: `The file could not be read: ${messageOf(thrown)}.` }
+  }
+}
+
+/** Decodes the file at a path. @throws EmporionError, or the file system's own error */
+export async function decodeFile(path: string): Promise<DecodedAudio> {
+  const { size } = await stat(path)
+  if (size > LARGEST_FILE_BYTES) {
+    throw new EmporionError('limit', `The file has ${(size / 1e6).toFixed(0)} MB; up to ${LARGEST_FILE_BYTES / 1e6} MB are read.`)
+  }
+  return decodeAudio(await readFile(path))
+}
+
+/** The identity of decoded audio: SHA-256 over its samples, in hex. */
+export function identityOf(audio: DecodedAudio): string {
+  const hash = createHash('sha256')
+  for (const piece of identityBytes(audio)) hash.update(piece)
+  return hash.digest('hex')
+}
+
+function factsOf(audio: DecodedAudio): SoundFacts {
+  const overview = waveformOverview(audio.channels, OVERVIEW_COLUMNS)
+  return {
+    hash: identityOf(audio),
+    container: audio.facts.container,
+    codec: audio.facts.codec,
+    sampleRate: audio.sampleRate,
+    bitDepth: audio.facts.bitDepth,
+    channels: audio.channels.length,
+    frames: audio.frames,
+    lengthSeconds: audio.frames / audio.sampleRate,
+    peak: samplePeak(audio.channels),
+    overview: new Uint8Array(overview.buffer),
+    embedded: audio.facts.embedded,
+    warnings: audio.facts.warnings,
+  }
+}

@@ -1,0 +1,42 @@
+import { readdir, realpath, stat } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { AUDIO_EXTENSIONS } from '../../core/audio/decode'
+import { EmporionError, messageOf } from '../../core/errors'
+import { naturalKey } from '../../core/search/naturalKey'
+import { allowedPath, liesBelow } from './roots'
+
+export interface BrowsedFolder {
+  readonly path: string
+  /** The folder above, where it may be read. */
+  readonly parent: string | null
+  readonly folders: readonly { readonly name: string, readonly path: string }[]
+  /** Audio files directly in this folder. */
+  readonly audioFiles: number
+  readonly roots: readonly string[]
+}
+
+const AUDIO_NAME = new RegExp(`\\.(${AUDIO_EXTENSIONS.join('|')})$`, 'i')
+const MOST_FOLDERS = 5_000
+
+/** Lists the folders in a folder, for choosing what to bring in. Without a path: the first root. */
+export async function browse(path: string | undefined, roots: readonly string[]): Promise<BrowsedFolder> {
+  const real = await allowedPath(path ?? roots[0]!, roots)
+  if (!(await stat(real)).isDirectory()) throw new EmporionError('invalid', `${path} is a file, not a folder.`)
+  const entries = await readdir(real, { withFileTypes: true }).catch((thrown: unknown) => {
+    throw new EmporionError('unreadable', { what: `The folder ${real} cannot be read: ${messageOf(thrown)}.`, next: 'Choose another one, or change its permissions.' })
+  })
+  const folders = entries
+    .filter(entry => entry.isDirectory() && !entry.name.startsWith('.'))
+    .map(entry => ({ name: entry.name, path: join(real, entry.name), key: naturalKey(entry.name) }))
+    .sort((a, b) => a.key < b.key ? -1 : a.key > b.key ? 1 : 0)
+    .slice(0, MOST_FOLDERS)
+  const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))
+  const parent = dirname(real)
+  return {
+    path: real,
+    parent: parent !== real && realRoots.some(root => liesBelow(parent, root)) ? parent : null,
+    folders: folders.map(({ name, path: folder }) => ({ name, path: folder })),
+    audioFiles: entries.filter(entry => entry.isFile() && AUDIO_NAME.test(entry.name)).length,
+    roots: realRoots,
+  }
+}

@@ -1,0 +1,213 @@
+import { access } from 'node:fs/promises'
+import { availableParallelism } from 'node:os'
+import { join } from 'node:path'
+import { and, eq, inArray } from 'drizzle-orm'
+import { Piscina } from 'piscina'
+import { EmporionError } from '../../core/errors'
+import { schema, type Database } from '../db/open'
+import type { JobContext } from '../jobs/context'
+import { ProgressMeter } from '../jobs/meter'
+import type { ScanResult } from '../jobs/types'
+import type { Analysis } from './analyse'
+import { recordFiles, refreshSounds, type AnalysedFile } from './record'
+import { allowedPath } from './roots'
+import { walk, type WalkedFile, type WalkedProblem } from './walk'
+
+const { files, sources } = schema
+
+const FILES_A_TASK = 8
+const FILES_A_WRITE = 96
+const REPORT_EVERY_MS = 200
+const CHANGED_EVERY_MS = 1_000
+
+interface KnownFile {
+  readonly id: number
+  readonly size: number
+  readonly modifiedMs: number
+  readonly missing: boolean
+  readonly soundId: number | null
+}
+
+interface Found {
+  readonly fresh: WalkedFile[]
+  readonly problems: WalkedProblem[]
+  readonly seen: Set<string>
+  otherFiles: number
+}
+
+/**
+ * Scans a source: walks it, reads what is new or changed in worker threads, and writes it batch by batch, so that
+ * whatever was read is kept when the scan is cancelled or the process dies; the next scan goes on from there.
+ *
+ * @throws EmporionError when the source's folder is away, at the start or on the way
+ */
+export async function scanSource(sourceId: number, context: JobContext): Promise<ScanResult> {
+  const { db, config } = context
+  const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
+  if (!source) throw new EmporionError('not-found', 'The source was removed before its scan began.')
+  const root = await allowedPath(source.path, config.roots)
+  const known = await knownFiles(db, sourceId)
+  const found = await lookThrough(root, known, context)
+  await reviveSeen(db, known, found)
+  const unreadable = await readFresh(root, sourceId, found, context)
+  const missing = await markMissing(db, known, found)
+  await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
+  context.changed('library')
+  return {
+    files: found.seen.size,
+    read: found.fresh.length - unreadable,
+    unchanged: found.seen.size - found.fresh.length,
+    unreadable: unreadable + found.problems.length,
+    missing,
+    otherFiles: found.otherFiles,
+  }
+}
+
+async function knownFiles(db: Database, sourceId: number): Promise<Map<string, KnownFile>> {
+  const rows = await db.select({
+    id: files.id, path: files.path, size: files.size, modifiedMs: files.modifiedMs, missing: files.missing, soundId: files.soundId,
+  }).from(files).where(eq(files.sourceId, sourceId))
+  return new Map(rows.map(row => [row.path, row]))
+}
+
+async function lookThrough(root: string, known: ReadonlyMap<string, KnownFile>, context: JobContext): Promise<Found> {
+  const found: Found = { fresh: [], problems: [], seen: new Set(), otherFiles: 0 }
+  const meter = new ProgressMeter('files')
+  let reported = 0
+  for await (const entry of walk(root)) {
+    context.signal.throwIfAborted()
+    if (entry.type === 'other') found.otherFiles++
+    else if (entry.type === 'problem') found.problems.push(entry)
+    else {
+      found.seen.add(entry.path)
+      const before = known.get(entry.path)
+      if (before?.size !== entry.size || before.modifiedMs !== entry.modifiedMs) found.fresh.push(entry)
+    }
+    if (performance.now() - reported > REPORT_EVERY_MS) {
+      reported = performance.now()
+      context.report({ ...meter.progress(`Looking through folders: ${found.seen.size} audio files so far`), problems: found.problems.length })
+    }
+  }
+  return found
+}
+
+async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<void> {
+  const back = [...known].filter(([path, file]) => file.missing && found.seen.has(path)).map(([, file]) => file)
+  await setMissing(db, back, false)
+}
+
+async function markMissing(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
+  const listed = new Set(found.problems.map(problem => problem.path))
+  const gone = [...known].filter(([path, file]) => !file.missing && !found.seen.has(path) && !listed.has(path)).map(([, file]) => file)
+  await setMissing(db, gone, true)
+  return gone.length
+}
+
+async function setMissing(db: Database, which: readonly KnownFile[], missing: boolean): Promise<void> {
+  for (let i = 0; i < which.length; i += 500) {
+    const part = which.slice(i, i + 500)
+    await db.transaction(async (tx) => {
+      await tx.update(files).set({ missing }).where(inArray(files.id, part.map(file => file.id)))
+      await refreshSounds(tx, part.map(file => file.soundId).filter(id => id !== null))
+    })
+  }
+}
+
+/** Reads all fresh files; returns how many could not be read. */
+async function readFresh(root: string, sourceId: number, found: Found, context: JobContext): Promise<number> {
+  const meter = new ProgressMeter('files')
+  meter.setTotal(found.fresh.length)
+  await writeProblems(context.db, sourceId, found.problems)
+  const pool = new Piscina<string[], Analysis[]>({
+    filename: join(context.config.workersDir, 'analyse.worker.mjs'),
+    minThreads: 1,
+    maxThreads: availableParallelism(),
+  })
+  const writer = new BatchWriter(context, sourceId)
+  let unreadable = 0
+  let next = 0
+  let reported = 0
+  const lane = async () => {
+    while (next < found.fresh.length) {
+      context.signal.throwIfAborted()
+      const task = found.fresh.slice(next, next + FILES_A_TASK)
+      next += task.length
+      const results = await pool.run(task.map(file => join(root, file.path)), { signal: context.signal })
+      const analysed = task.map((file, i) => ({ file, analysis: results[i]! }))
+      const failed = analysed.filter(({ analysis }) => 'error' in analysis)
+      if (failed.length > 0) await refuseIfGone(root, writer)
+      unreadable += failed.length
+      meter.add(task.length, task.reduce((sum, file) => sum + file.size, 0), failed.length)
+      await writer.add(analysed)
+      if (performance.now() - reported > REPORT_EVERY_MS) {
+        reported = performance.now()
+        context.report(meter.progress(task[0]!.path))
+      }
+    }
+  }
+  try {
+    await Promise.all(Array.from({ length: availableParallelism() + 1 }, lane))
+    await writer.flush()
+  }
+  finally {
+    await pool.destroy()
+  }
+  context.report(meter.progress(''))
+  return unreadable
+}
+
+/** A file that fails because its whole source has gone away is not a broken file. */
+async function refuseIfGone(root: string, writer: BatchWriter): Promise<void> {
+  try {
+    await access(root)
+  }
+  catch {
+    await writer.flush()
+    throw new EmporionError('not-found', {
+      what: `The folder ${root} went away during the scan.`,
+      kept: `The ${writer.written} files read until then are kept.`,
+      next: 'Connect it again and scan once more: what was read is not read twice.',
+    })
+  }
+}
+
+async function writeProblems(db: Database, sourceId: number, problems: readonly WalkedProblem[]): Promise<void> {
+  for (let i = 0; i < problems.length; i += FILES_A_WRITE) {
+    await recordFiles(db, sourceId, problems.slice(i, i + FILES_A_WRITE).map(problem => ({
+      file: { type: 'file', path: problem.path, size: -1, modifiedMs: 0 },
+      analysis: { error: problem.reason },
+    })))
+  }
+}
+
+/** Gathers analysed files and writes them in batches, one after the other. */
+class BatchWriter {
+  written = 0
+  private waiting: AnalysedFile[] = []
+  private writing: Promise<void> = Promise.resolve()
+  private told = 0
+
+  constructor(private readonly context: JobContext, private readonly sourceId: number) {}
+
+  async add(analysed: readonly AnalysedFile[]): Promise<void> {
+    this.waiting.push(...analysed)
+    if (this.waiting.length >= FILES_A_WRITE) await this.flush()
+  }
+
+  async flush(): Promise<void> {
+    const batch = this.waiting
+    this.waiting = []
+    this.writing = this.writing.then(() => this.write(batch))
+    await this.writing
+  }
+
+  private async write(batch: readonly AnalysedFile[]): Promise<void> {
+    if (batch.length === 0) return
+    await recordFiles(this.context.db, this.sourceId, batch)
+    this.written += batch.length
+    if (performance.now() - this.told > CHANGED_EVERY_MS) {
+      this.told = performance.now()
+      this.context.changed('library')
+    }
+  }
+}

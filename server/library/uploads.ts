@@ -1,0 +1,96 @@
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import type { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { z } from 'zod'
+import { EmporionError } from '../../core/errors'
+import { staysInside } from '../../core/formats/package/bag'
+import { portableName } from '../../core/formats/package/names'
+
+/** Names one upload under way. */
+export const uploadIdSchema = z.uuid()
+
+/** Begins taking in files that were dropped on the page; they lie apart until all are there. */
+export async function beginUpload(uploadsDir: string): Promise<string> {
+  const id = randomUUID()
+  await mkdir(partsFolder(uploadsDir, id), { recursive: true })
+  return id
+}
+
+/**
+ * Writes one uploaded file. A file is there whole or not at all.
+ *
+ * @param path below the dropped folder
+ */
+export async function receiveFile(uploadsDir: string, id: string, path: string, body: Readable): Promise<string> {
+  const folder = partsFolder(uploadsDir, id)
+  if (!staysInside(path)) throw new EmporionError('outside', `"${path}" is no path below the folder that was dropped.`)
+  await stat(folder).catch(() => {
+    throw new EmporionError('not-found', { what: 'This upload is not under way.', next: 'Drop the folder again.' })
+  })
+  const target = join(folder, path)
+  const part = `${target}.${randomUUID().slice(0, 8)}.part`
+  await mkdir(dirname(target), { recursive: true })
+  try {
+    await pipeline(body, createWriteStream(part, { flags: 'wx' }))
+    await flush(part)
+    await rename(part, target)
+  }
+  catch (thrown) {
+    await rm(part, { force: true })
+    throw thrown
+  }
+  return target
+}
+
+/** Ends an upload of a folder: its files become a folder of the data folder under a readable name. */
+export async function finishUpload(uploadsDir: string, id: string, name: string): Promise<string> {
+  const target = join(uploadsDir, `${portableName(name, 'folder')}-${id.slice(0, 8)}`)
+  await rename(partsFolder(uploadsDir, id), target)
+  return target
+}
+
+/** Forgets an upload that was given up. */
+export async function abandonUpload(uploadsDir: string, id: string): Promise<void> {
+  await rm(partsFolder(uploadsDir, id), { recursive: true, force: true })
+}
+
+function partsFolder(uploadsDir: string, id: string): string {
+  return join(uploadsDir, `.receiving-${id}`)
+}
+
+async function flush(path: string): Promise<void> {
+  const handle = await open(path, 'r+')
+  try {
+    await handle.sync()
+  }
+  finally {
+    await handle.close()
+  }
+}
+
+const ARCHIVE_NAME = /^archive-[0-9a-f-]{36}\.zip$/
+
+/** Writes an uploaded archive whole into the uploads folder, where its job finds it even after a crash. */
+export async function receiveArchive(uploadsDir: string, body: Readable): Promise<string> {
+  const id = await beginUpload(uploadsDir)
+  const name = `archive-${randomUUID()}.zip`
+  try {
+    await rename(await receiveFile(uploadsDir, id, name, body), join(uploadsDir, name))
+  }
+  finally {
+    await abandonUpload(uploadsDir, id)
+  }
+  return join(uploadsDir, name)
+}
+
+/** Accepts only the path of an archive that `receiveArchive` wrote. */
+export function archiveSchema(uploadsDir: string) {
+  return z.string().refine(path => dirname(path) === uploadsDir && ARCHIVE_NAME.test(path.slice(uploadsDir.length + 1)), 'This is no archive that was received.')
+}
+
+export async function abandonArchive(path: string): Promise<void> {
+  await rm(path, { force: true })
+}

@@ -1,0 +1,80 @@
+import { opendir, realpath, stat } from 'node:fs/promises'
+import { join } from 'node:path'
+import { AUDIO_EXTENSIONS } from '../../core/audio/decode'
+import { messageOf } from '../../core/errors'
+import { liesBelow } from './roots'
+
+export interface WalkedFile {
+  readonly type: 'file'
+  /** Below the folder that is walked, with `/` between its parts. */
+  readonly path: string
+  readonly size: number
+  readonly modifiedMs: number
+}
+
+export interface WalkedProblem {
+  readonly type: 'problem'
+  readonly path: string
+  readonly reason: string
+}
+
+export interface WalkedOther {
+  readonly type: 'other'
+}
+
+const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
+
+/**
+ * Walks a folder and all below it. Hidden files and folders and files of other kinds are passed over (the latter are
+ * counted); links are followed only to what lies below the folder itself, and no folder is entered twice.
+ */
+export async function* walk(root: string): AsyncGenerator<WalkedFile | WalkedProblem | WalkedOther> {
+  const realRoot = await realpath(root)
+  const entered = new Set<string>()
+  const waiting = ['']
+  while (waiting.length > 0) {
+    const folder = waiting.pop()!
+    const real = await realpath(join(root, folder)).catch(() => undefined)
+    if (real === undefined || entered.has(real)) continue
+    entered.add(real)
+    try {
+      for await (const entry of await opendir(real)) {
+        if (entry.name.startsWith('.')) continue
+        const path = folder ? `${folder}/${entry.name}` : entry.name
+        if (entry.isSymbolicLink()) yield* linked(root, realRoot, path, waiting)
+        else if (entry.isDirectory()) waiting.push(path)
+        else if (entry.isFile()) yield await describe(root, path)
+      }
+    }
+    catch (thrown) {
+      yield { type: 'problem', path: folder || '.', reason: `The folder could not be read: ${messageOf(thrown)}.` }
+    }
+  }
+}
+
+async function* linked(root: string, realRoot: string, path: string, waiting: string[]): AsyncGenerator<WalkedFile | WalkedProblem | WalkedOther> {
+  const target = await realpath(join(root, path)).catch(() => undefined)
+  if (target === undefined || !liesBelow(target, realRoot)) {
+    if (isAudio(path)) yield { type: 'problem', path, reason: 'This is a link that leads out of the folder that was brought in, so it was not followed.' }
+    return
+  }
+  const found = await stat(target)
+  if (found.isDirectory()) waiting.push(path)
+  else if (found.isFile()) yield await describe(root, path)
+}
+
+async function describe(root: string, path: string): Promise<WalkedFile | WalkedProblem | WalkedOther> {
+  if (!isAudio(path)) return { type: 'other' }
+  try {
+    const { size, mtimeMs } = await stat(join(root, path))
+    return { type: 'file', path, size, modifiedMs: mtimeMs }
+  }
+  catch (thrown) {
+    return { type: 'problem', path, reason: `The file could not be looked at: ${messageOf(thrown)}.` }
+  }
+}
+
+function isAudio(path: string): boolean {
+  const dot = path.lastIndexOf('.')
+  return dot >= 0 && EXTENSIONS.has(path.slice(dot + 1).toLowerCase())
+}

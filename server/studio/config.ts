@@ -1,0 +1,33 @@
+import { homedir } from 'node:os'
+import { delimiter, join, resolve } from 'node:path'
+
+/** Where things lie on this machine, from the environment that `./emporion` sets. */
+export interface StudioConfig {
+  readonly dataDir: string
+  readonly vaultDir: string
+  readonly uploadsDir: string
+  readonly cacheDir: string
+  /** Folders below which files may be read. */
+  readonly roots: readonly string[]
+  readonly workersDir: string
+  readonly migrationsDir: string
+  readonly databaseUrl: string | undefined
+  readonly port: number
+}
+
+export function readConfig(environment: NodeJS.ProcessEnv): StudioConfig {
+  const root = resolve(environment.EMPORION_ROOT ?? '.')
+  const dataDir = resolve(environment.EMPORION_DATA ?? join(root, '.data'))
+  const roots = environment.EMPORION_ROOTS ? environment.EMPORION_ROOTS.split(delimiter).filter(Boolean) : [homedir()]
+  return {
+    dataDir,
+    vaultDir: join(dataDir, 'vault'),
+    uploadsDir: join(dataDir, 'uploads'),
+    cacheDir: join(dataDir, 'cache'),
+    roots: [...new Set([...roots.map(path => resolve(path)), dataDir])],
+    workersDir: join(root, 'dist', 'workers'),
+    migrationsDir: join(root, 'server', 'db', 'migrations'),
+    databaseUrl: environment.DATABASE_URL || undefined,
+    port: Number(environment.NITRO_PORT ?? 4310),
+  }
+}

@@ -1,0 +1,31 @@
+import { EventEmitter } from 'node:events'
+import type { JobView } from '../jobs/types'
+
+/** What the page is told without asking. */
+export type StudioEvent =
+  | { readonly type: 'job', readonly job: JobView }
+  | { readonly type: 'library' }
+  | { readonly type: 'vault' }
+  | { readonly type: 'tray', readonly from: string }
+  | { readonly type: 'kit', readonly kitId: string, readonly revision: number, readonly from: string }
+
+/** Passes events from the functions that change things to every page that listens. */
+export class StudioEvents {
+  private readonly emitter = new EventEmitter().setMaxListeners(0)
+  private libraryRevisionNow = 1
+
+  /** Changes whenever search results may have changed. */
+  get libraryRevision(): number {
+    return this.libraryRevisionNow
+  }
+
+  send(event: StudioEvent): void {
+    if (event.type === 'library') this.libraryRevisionNow++
+    this.emitter.emit('event', event)
+  }
+
+  listen(listener: (event: StudioEvent) => void): () => void {
+    this.emitter.on('event', listener)
+    return () => this.emitter.off('event', listener)
+  }
+}

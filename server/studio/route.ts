@@ -1,0 +1,77 @@
+import { createError, defineEventHandler, getQuery, getRouterParam, readRawBody, type EventHandler, type H3Event } from 'h3'
+import { z } from 'zod'
+import { EmporionError, type ErrorCode } from '../../core/errors'
+import { hasCode } from '../vault/disk'
+import { useStudio, type Studio } from './studio'
+
+const STATUS: Readonly<Record<ErrorCode, number>> = {
+  'unreadable': 422,
+  'unsupported': 422,
+  'invalid': 400,
+  'limit': 413,
+  'not-found': 404,
+  'exists': 409,
+  'conflict': 409,
+  'outside': 403,
+  'refused': 403,
+  'disk-full': 507,
+  'cancelled': 409,
+  'broken': 500,
+}
+
+const LARGEST_BODY_BYTES = 32_000_000
+
+/** A route: opens the studio, calls one function, and turns what goes wrong into an answer with whole sentences. */
+export function route<T>(handle: (studio: Studio, event: H3Event) => Promise<T> | T): EventHandler {
+  return defineEventHandler(async (event) => {
+    try {
+      return await handle(await useStudio(), event)
+    }
+    catch (thrown) {
+      throw answerFor(thrown)
+    }
+  })
+}
+
+/** The query of a request, checked. */
+export function query<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S> {
+  return schema.parse(getQuery(event))
+}
+
+/** The JSON body of a request, checked. */
+export async function body<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
+  const text = await readRawBody(event)
+  if (text && text.length > LARGEST_BODY_BYTES) throw new EmporionError('limit', 'The request is too large.')
+  return schema.parse(parseJson(text ?? ''))
+}
+
+/** A part of the path of a request, checked. */
+export function param<S extends z.ZodType>(event: H3Event, name: string, schema: S): z.infer<S> {
+  return schema.parse(getRouterParam(event, name, { decode: true }))
+}
+
+/** A number in the path. */
+export const idSchema = z.coerce.number().int().min(1)
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  }
+  catch {
+    throw new EmporionError('invalid', 'The request is not whole JSON.')
+  }
+}
+
+function answerFor(thrown: unknown): unknown {
+  if (thrown instanceof EmporionError) return answer(STATUS[thrown.code], thrown.code, thrown.message)
+  if (thrown instanceof z.ZodError) {
+    const issue = thrown.issues[0]
+    return answer(400, 'invalid', `The request was not understood: ${issue?.path.join('.') || 'value'}: ${issue?.message ?? ''}`)
+  }
+  if (hasCode(thrown, 'ENOSPC', 'EDQUOT')) return answer(507, 'disk-full', 'The disk is full. What was stored before is unharmed. Free some space and do it again.')
+  return thrown
+}
+
+function answer(statusCode: number, code: ErrorCode, message: string) {
+  return createError({ statusCode, message, data: { code } })
+}

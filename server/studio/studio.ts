@@ -1,0 +1,64 @@
+import { mkdir, readdir, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import { messageOf } from '../../core/errors'
+import { openDatabase, type Database } from '../db/open'
+import { JobRunner } from '../jobs/runner'
+import { ResultCache } from '../library/resultCache'
+import { clearLeftovers, syncVault } from '../vault/index'
+import { readConfig, type StudioConfig } from './config'
+import { StudioEvents } from './events'
+import { lockDataFolder } from './lock'
+
+/** Everything that the routes call upon, opened once for the life of the server. */
+export interface Studio {
+  readonly config: StudioConfig
+  readonly db: Database
+  readonly events: StudioEvents
+  readonly jobs: JobRunner
+  readonly results: ResultCache
+  readonly close: () => Promise<void>
+}
+
+let opened: Promise<Studio> | undefined
+
+/** The studio of this process, opened on first use. */
+export function useStudio(): Promise<Studio> {
+  opened ??= openStudio(readConfig(process.env))
+  return opened
+}
+
+async function openStudio(config: StudioConfig): Promise<Studio> {
+  const unlock = await lockDataFolder(config.dataDir)
+  await Promise.all([config.vaultDir, config.uploadsDir, config.cacheDir].map(path => mkdir(path, { recursive: true })))
+  await clearLeftovers(config.vaultDir)
+  await clearUploads(config.uploadsDir)
+  const database = await openDatabase({
+    folder: join(config.dataDir, 'db'),
+    migrationsFolder: config.migrationsDir,
+    workerFile: join(config.workersDir, 'pglite.worker.mjs'),
+    url: config.databaseUrl,
+  })
+  const events = new StudioEvents()
+  const jobs = new JobRunner(database.db, database.address, config, events)
+  await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
+  await jobs.resume()
+  return {
+    config,
+    db: database.db,
+    events,
+    jobs,
+    results: new ResultCache(database.db, () => events.libraryRevision),
+    close: async () => {
+      await jobs.close()
+      await database.close()
+      await unlock()
+    },
+  }
+}
+
+/** Takes away uploads and unpackings that a former process did not finish. Whole archives stay: their job goes on. */
+async function clearUploads(uploadsDir: string): Promise<void> {
+  for (const name of await readdir(uploadsDir)) {
+    if (name.startsWith('.receiving-') || name.startsWith('.unpacking-')) await rm(join(uploadsDir, name), { recursive: true, force: true })
+  }
+}

@@ -1,0 +1,51 @@
+import { mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { EmporionError } from '../../core/errors'
+
+/** The disk as the vault writes it: every file is flushed before it counts. Tests put a failing one in its place. */
+export interface Disk {
+  makeFolder(path: string): Promise<void>
+  readFile(path: string): Promise<Uint8Array>
+  /** Writes a file and flushes it to the medium. */
+  writeFile(path: string, bytes: Uint8Array): Promise<void>
+  /** Flushes a folder's own entries, so that new names survive a power cut. */
+  flushFolder(path: string): Promise<void>
+  rename(from: string, to: string): Promise<void>
+  remove(path: string): Promise<void>
+}
+
+export const realDisk: Disk = {
+  async makeFolder(path) {
+    await mkdir(path, { recursive: true })
+  },
+  readFile: path => readFile(path),
+  async writeFile(path, bytes) {
+    await writeFile(path, bytes, { flag: 'wx', flush: true })
+  },
+  async flushFolder(path) {
+    const handle = await open(path, 'r')
+    try {
+      await handle.sync()
+    }
+    finally {
+      await handle.close()
+    }
+  },
+  rename,
+  remove: path => rm(path, { recursive: true, force: true }),
+}
+
+/** True for an error of the file system with this code. */
+export function hasCode(thrown: unknown, ...codes: readonly string[]): boolean {
+  return thrown instanceof Error && 'code' in thrown && typeof thrown.code === 'string' && codes.includes(thrown.code)
+}
+
+/** Turns a full or failing disk into words; anything else is given back as it is. */
+export function diskError(thrown: unknown, doing: string, kept: string): unknown {
+  if (hasCode(thrown, 'ENOSPC', 'EDQUOT')) {
+    return new EmporionError('disk-full', { what: `The disk is full, so ${doing}.`, kept, next: 'Free some space and do it again.' })
+  }
+  if (hasCode(thrown, 'EACCES', 'EPERM', 'EROFS', 'EIO')) {
+    return new EmporionError('broken', { what: `The disk refused (${(thrown as Error).message}), so ${doing}.`, kept, next: 'Check the data folder and do it again.' })
+  }
+  return thrown
+}

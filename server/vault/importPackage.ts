@@ -1,0 +1,115 @@
+import { createHash, randomUUID } from 'node:crypto'
+import { createReadStream } from 'node:fs'
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { join, relative, sep } from 'node:path'
+import { pipeline } from 'node:stream/promises'
+import { EmporionError } from '../../core/errors'
+import { bagProblems, MANIFEST, parseManifest } from '../../core/formats/package/bag'
+import { readKitFile } from '../../core/formats/package/kitFile'
+import type { JobContext } from '../jobs/context'
+import { ProgressMeter } from '../jobs/meter'
+import { unzipInto } from '../library/unzip'
+import { indexFolder } from './index'
+import { IMPORTING_PREFIX, PRESET_FILE, revisionFolder } from './layout'
+import { readVault } from './read'
+import { freeFolder, sameName } from './store'
+
+/** What an import gives back: the preset, or the name that is taken, so that the user can say what to do. */
+export type Imported =
+  | { readonly state: 'imported', readonly presetId: string, readonly name: string, readonly revision: number }
+  | { readonly state: 'name-taken', readonly name: string, readonly archive: string }
+
+/**
+ * Brings a kit package (one .zip) into the vault after checking every file against the package's own checksums.
+ *
+ * @throws EmporionError `invalid` when it is no package or differs from what was packed; nothing is taken then
+ */
+export async function importPackage(asked: { archive: string, onConflict: 'revision' | 'rename' | 'ask' }, context: JobContext): Promise<Imported> {
+  const { config, db, signal, report, changed } = context
+  const work = join(config.vaultDir, `${IMPORTING_PREFIX}${randomUUID()}`)
+  const meter = new ProgressMeter('files')
+  try {
+    await mkdir(join(work, 'unpacked'), { recursive: true })
+    let entries = 0
+    await unzipInto(asked.archive, join(work, 'unpacked'), {
+      signal,
+      onEntry: (now) => {
+        meter.setTotal(now.total)
+        meter.add(now.entries - entries)
+        entries = now.entries
+        report(meter.progress(now.path))
+      },
+    })
+    const bag = await bagIn(join(work, 'unpacked'))
+    await checkBag(bag)
+    const { kit } = readKitFile(await readFile(join(bag, 'data', 'kit.json'), 'utf8'))
+    const { presets } = await readVault(config.vaultDir)
+    const taken = presets.find(preset => sameName(preset.name, kit.name))
+    if (taken && asked.onConflict === 'ask') return { state: 'name-taken', name: taken.name, archive: asked.archive }
+    signal.throwIfAborted()
+    const target = taken && asked.onConflict === 'revision'
+      ? await asRevision(bag, join(config.vaultDir, taken.folder), taken)
+      : await asPreset(work, bag, config.vaultDir, freeName(kit.name, presets.map(preset => preset.name)), presets.map(preset => preset.folder))
+    await rm(asked.archive, { force: true })
+    await indexFolder(db, config.vaultDir, target.folder)
+    changed('vault')
+    return { state: 'imported', presetId: target.id, name: target.name, revision: target.revision }
+  }
+  catch (thrown) {
+    await rm(asked.archive, { force: true })
+    throw thrown
+  }
+  finally {
+    await rm(work, { recursive: true, force: true })
+  }
+}
+
+async function asRevision(bag: string, presetPath: string, preset: { id: string, name: string, folder: string, revisions: readonly number[] }) {
+  const revision = Math.max(...preset.revisions) + 1
+  await rename(bag, join(presetPath, revisionFolder(revision)))
+  return { id: preset.id, name: preset.name, folder: preset.folder, revision }
+}
+
+async function asPreset(work: string, bag: string, vaultDir: string, name: string, folders: readonly string[]) {
+  const id = randomUUID()
+  const folder = freeFolder(name, folders)
+  const whole = join(work, 'preset')
+  await mkdir(whole)
+  await writeFile(join(whole, PRESET_FILE), `${JSON.stringify({ id, name }, null, 2)}\n`, { flush: true })
+  await rename(bag, join(whole, revisionFolder(1)))
+  await rename(whole, join(vaultDir, folder))
+  return { id, name, folder, revision: 1 }
+}
+
+function freeName(name: string, taken: readonly string[]): string {
+  for (let i = 1; ; i++) {
+    const candidate = i === 1 ? name : `${name} ${i}`
+    if (!taken.some(other => sameName(other, candidate))) return candidate
+  }
+}
+
+async function bagIn(folder: string): Promise<string> {
+  const holders = [folder, ...(await readdir(folder, { withFileTypes: true })).filter(entry => entry.isDirectory()).map(entry => join(folder, entry.name))]
+  for (const holder of holders) {
+    if (await stat(join(holder, 'bagit.txt')).catch(() => undefined)) return holder
+  }
+  throw new EmporionError('invalid', { what: 'This archive is not a kit package: it has no bagit.txt.', kept: 'Nothing was imported.', next: 'To bring in samples from an archive, drop it on the Library.' })
+}
+
+async function checkBag(bag: string): Promise<void> {
+  const manifest = parseManifest(await readFile(join(bag, MANIFEST), 'utf8').catch(() => {
+    throw new EmporionError('invalid', { what: `This archive is not a kit package: it has no ${MANIFEST}.`, kept: 'Nothing was imported.' })
+  }))
+  const present = new Map<string, string>()
+  for (const entry of await readdir(join(bag, 'data'), { recursive: true, withFileTypes: true }).catch(() => [])) {
+    if (!entry.isFile()) continue
+    const path = join(entry.parentPath, entry.name)
+    const hash = createHash('sha256')
+    await pipeline(createReadStream(path), hash)
+    present.set(relative(bag, path).split(sep).join('/'), hash.digest('hex'))
+  }
+  const problems = bagProblems(manifest, present)
+  if (problems.length > 0) {
+    throw new EmporionError('invalid', { what: `The package is damaged: ${problems.slice(0, 3).join(' ')}${problems.length > 3 ? ` And ${problems.length - 3} more.` : ''}`, kept: 'Nothing was imported.', next: 'Export it again where it came from.' })
+  }
+}

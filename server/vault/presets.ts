@@ -1,0 +1,167 @@
+import { randomUUID } from 'node:crypto'
+import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { asc, desc, eq } from 'drizzle-orm'
+import { EmporionError } from '../../core/errors'
+import { groupBy } from '../../core/groupBy'
+import { schema, type Database } from '../db/open'
+import { BIN_FOLDER, PRESET_FILE, revisionPath } from './layout'
+import { readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
+import { freeFolder, sameName } from './store'
+
+const { presetRevisions, presets, presetSounds } = schema
+
+export interface PresetView {
+  readonly id: string
+  readonly name: string
+  readonly folder: string
+  readonly revision: number
+  readonly revisions: number
+  readonly storedAt: string
+  readonly pads: number
+  readonly samples: number
+  readonly bytes: number
+  readonly problem: string | null
+}
+
+export interface VaultView {
+  readonly presets: readonly PresetView[]
+  /** Files and folders in the vault that are no presets. */
+  readonly others: number
+  readonly path: string
+  readonly inBin: number
+}
+
+type PresetRow = typeof presets.$inferSelect
+
+/** The presets of the vault, each with its latest revision. */
+export async function listPresets(db: Database, vaultDir: string): Promise<VaultView> {
+  const [rows, revisions, { others }, bin] = await Promise.all([
+    db.select().from(presets).orderBy(asc(presets.name)),
+    db.select().from(presetRevisions).orderBy(desc(presetRevisions.number)),
+    readVault(vaultDir),
+    listBin(vaultDir),
+  ])
+  const byPreset = groupBy(revisions, revision => revision.presetId)
+  return {
+    presets: rows.flatMap((preset) => {
+      const own = byPreset.get(preset.id) ?? []
+      const latest = own[0]
+      return latest ? [presetView(preset, latest, own.length)] : []
+    }),
+    others,
+    path: vaultDir,
+    inBin: bin.length,
+  }
+}
+
+function presetView(preset: PresetRow, latest: typeof presetRevisions.$inferSelect, revisions: number): PresetView {
+  return {
+    id: preset.id,
+    name: preset.name,
+    folder: preset.folder,
+    revision: latest.number,
+    revisions,
+    storedAt: latest.storedAt.toISOString(),
+    pads: latest.pads,
+    samples: latest.samples,
+    bytes: latest.bytes,
+    problem: latest.problem,
+  }
+}
+
+/** The row of a preset. @throws EmporionError `not-found` */
+export async function findPreset(db: Database, id: string): Promise<PresetRow> {
+  const [row] = await db.select().from(presets).where(eq(presets.id, id))
+  if (!row) throw new EmporionError('not-found', { what: 'This preset is no longer in the vault.', next: 'Look in the bin.' })
+  return row
+}
+
+/** One revision of a preset as it lies on disk, the latest without a number. */
+export async function presetRevision(db: Database, vaultDir: string, id: string, number?: number): Promise<{ preset: PresetRow, revision: RevisionOnDisk, numbers: number[] }> {
+  const preset = await findPreset(db, id)
+  const onDisk = await readPreset(vaultDir, preset.folder)
+  const wanted = number ?? preset.latest
+  if (!onDisk?.revisions.includes(wanted)) throw new EmporionError('not-found', `Revision ${wanted} of "${preset.name}" is not in the vault.`)
+  return { preset, revision: await readRevision(vaultDir, preset.folder, wanted), numbers: [...onDisk.revisions] }
+}
+
+/** Gives a preset another name: first in its file, then as its folder's name. A crash between the two does no harm. */
+export async function renamePreset(db: Database, vaultDir: string, id: string, newName: string): Promise<void> {
+  const name = newName.trim()
+  const preset = await findPreset(db, id)
+  const { presets: all } = await readVault(vaultDir)
+  if (name === '') throw new EmporionError('invalid', 'A preset needs a name.')
+  if (all.some(other => other.id !== id && sameName(other.name, name))) {
+    throw new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: `"${preset.name}" keeps its name.`, next: 'Choose another name.' })
+  }
+  await writeAtomically(join(vaultDir, preset.folder, PRESET_FILE), `${JSON.stringify({ id: preset.id, name }, null, 2)}\n`)
+  const folder = freeFolder(name, all.filter(other => other.id !== id).map(other => other.folder))
+  if (folder !== preset.folder) await rename(join(vaultDir, preset.folder), join(vaultDir, folder))
+}
+
+async function writeAtomically(path: string, text: string): Promise<void> {
+  const part = `${path}.${randomUUID().slice(0, 8)}.part`
+  await writeFile(part, text, { flush: true })
+  await rename(part, path)
+}
+
+export interface BinEntry {
+  /** Name of its folder in the bin. */
+  readonly entry: string
+  readonly name: string
+  readonly revisions: number
+  readonly deletedAt: string
+}
+
+/** Moves a preset with all its revisions to the bin. */
+export async function deletePreset(db: Database, vaultDir: string, id: string): Promise<void> {
+  const preset = await findPreset(db, id)
+  const bin = join(vaultDir, BIN_FOLDER)
+  await mkdir(bin, { recursive: true })
+  await rename(join(vaultDir, preset.folder), join(bin, freeFolder(preset.folder, await readdir(bin))))
+  const handle = await open(bin, 'r')
+  await handle.sync()
+  await handle.close()
+  await db.delete(presets).where(eq(presets.id, id))
+  await db.delete(presetSounds).where(eq(presetSounds.presetId, id))
+}
+
+export async function listBin(vaultDir: string): Promise<BinEntry[]> {
+  const bin = join(vaultDir, BIN_FOLDER)
+  const found: BinEntry[] = []
+  for (const entry of await readdir(bin).catch(() => [])) {
+    const preset = await readPreset(bin, entry)
+    if (preset) found.push({ entry, name: preset.name, revisions: preset.revisions.length, deletedAt: (await stat(join(bin, entry))).ctime.toISOString() })
+  }
+  return found
+}
+
+/** Takes a preset back out of the bin. Its name may have been taken since: then it gets a number behind it. */
+export async function restorePreset(vaultDir: string, entry: string): Promise<string> {
+  const bin = join(vaultDir, BIN_FOLDER)
+  const known = (await listBin(vaultDir)).find(candidate => candidate.entry === entry)
+  if (!known) throw new EmporionError('not-found', 'This preset is no longer in the bin.')
+  const { presets: all } = await readVault(vaultDir)
+  const preset = await readPreset(bin, entry)
+  let name = known.name
+  for (let i = 2; all.some(other => sameName(other.name, name)); i++) name = `${known.name} ${i}`
+  if (preset && name !== known.name) {
+    await writeAtomically(join(bin, entry, PRESET_FILE), `${JSON.stringify({ id: preset.id, name }, null, 2)}\n`)
+  }
+  await rename(join(bin, entry), join(vaultDir, freeFolder(name, all.map(other => other.folder))))
+  return name
+}
+
+/** Deletes what lies in the bin, for good. Gives the number of presets deleted. */
+export async function emptyBin(vaultDir: string): Promise<number> {
+  const entries = await listBin(vaultDir)
+  await rm(join(vaultDir, BIN_FOLDER), { recursive: true, force: true })
+  return entries.length
+}
+
+/** The rendered preview of a preset's latest revision. */
+export async function previewPath(db: Database, vaultDir: string, id: string): Promise<string> {
+  const preset = await findPreset(db, id)
+  return join(revisionPath(vaultDir, preset.folder, preset.latest), 'data', 'preview.wav')
+}
