@@ -1,3 +1,58 @@
+<script setup lang="ts">
+import type TrayPanelType from './components/frame/TrayPanel.vue'
+import { useMidiInput } from './composables/useMidiInput'
+import { useKeys } from './composables/useKeys'
+import { openServerEvents } from './composables/useServerEvents'
+import { saying } from './composables/useSay'
+import { useJobs } from './stores/jobs'
+import { useKit } from './stores/kit'
+import { useLibrary } from './stores/library'
+import { usePlayer } from './stores/player'
+import { useSettings } from './stores/settings'
+import { useTray } from './stores/tray'
+import { useVault } from './stores/vault'
+
+const tray = useTemplateRef<InstanceType<typeof TrayPanelType>>('tray')
+const library = useLibrary()
+const kit = useKit()
+const player = usePlayer()
+useSettings()
+openServerEvents()
+
+onMounted(() => saying(() => Promise.all([
+  library.loadSources(), library.start(), kit.openLast(), useTray().load(), useVault().load(), useJobs().refresh(),
+])))
+void useMidiInput()
+
+useKeys((event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) return false
+  if (event.key === 't') tray.value?.focusTray()
+  return event.key === 't'
+})
+
+// The first gesture of any sort lets the browser play.
+window.addEventListener('pointerdown', () => {
+  if (player.needsGesture) player.again()
+})
+</script>
+
 <template>
-  <NuxtPage />
+  <div class="frame">
+    <NavRail />
+    <main class="main">
+      <JobLines />
+      <div class="page">
+        <NuxtPage />
+      </div>
+    </main>
+    <TrayPanel ref="tray" />
+    <PlayerStrip class="player" />
+  </div>
 </template>
+
+<style scoped>
+.frame { display: grid; grid-template: minmax(0, 1fr) auto / auto minmax(0, 1fr) auto; height: 100%; }
+.main { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
+.page { flex: 1; min-height: 0; }
+.player { grid-column: 1 / -1; }
+</style>

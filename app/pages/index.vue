@@ -1,1 +1,7 @@
-<template><div>hello</div></template>
+<script setup lang="ts">
+definePageMeta({ redirect: '/library' })
+</script>
+
+<template>
+  <div />
+</template>

@@ -9,6 +9,7 @@ const PAGE_RULES = [
   'style-src \'self\' \'unsafe-inline\'',
   'img-src \'self\' data:',
   'media-src \'self\' blob:',
+  'font-src \'self\' data:',
   'frame-ancestors \'none\'',
 ].join('; ')
 

@@ -12,6 +12,8 @@ export interface StudioConfig {
   readonly workersDir: string
   readonly migrationsDir: string
   readonly databaseUrl: string | undefined
+  /** Folder of the demo's packs, brought in by itself when the library is empty. */
+  readonly demoSounds: string | undefined
   readonly port: number
 }
 
@@ -28,6 +30,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): StudioConfig {
     workersDir: join(root, 'dist', 'workers'),
     migrationsDir: join(root, 'server', 'db', 'migrations'),
     databaseUrl: environment.DATABASE_URL || undefined,
+    demoSounds: environment.EMPORION_DEMO || undefined,
     port: Number(environment.NITRO_PORT ?? 4310),
   }
 }

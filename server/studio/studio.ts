@@ -4,6 +4,7 @@ import { messageOf } from '../../core/errors'
 import { openDatabase, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
 import { ResultCache } from '../library/resultCache'
+import { addFolder, listSources } from '../library/sources'
 import { clearLeftovers, syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from './config'
 import { StudioEvents } from './events'
@@ -42,6 +43,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const jobs = new JobRunner(database.db, database.address, config, events)
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   await jobs.resume()
+  if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
   return {
     config,
     db: database.db,
@@ -53,6 +55,16 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
       await database.close()
       await unlock()
     },
+  }
+}
+
+/** Brings in each pack of the demo, on its first start alone. */
+async function bringInDemo(config: StudioConfig, db: Database, jobs: JobRunner, folder: string): Promise<void> {
+  if ((await listSources(db)).length > 0) return
+  const packs = (await readdir(folder, { withFileTypes: true })).filter(entry => entry.isDirectory())
+  for (const pack of packs) {
+    const source = await addFolder(db, config, join(folder, pack.name))
+    await jobs.add({ kind: 'scan', sourceId: source.id, title: `Bring in ${source.name}` })
   }
 }
 

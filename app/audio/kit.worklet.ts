@@ -1,0 +1,43 @@
+import type { Kit } from '~~/core/kit/document'
+import { KitEngine } from '~~/core/render/engine'
+
+/** What the page tells the engine in the audio thread. */
+export type EngineMessage =
+  | { readonly type: 'kit', readonly kit: Kit }
+  | { readonly type: 'sound', readonly id: string, readonly channels: Float32Array[], readonly sourceRate: number }
+  | { readonly type: 'forget', readonly id: string }
+  | { readonly type: 'note', readonly note: number, readonly velocity: number }
+  | { readonly type: 'stop' }
+
+/** Runs the kit engine of `core/render` in the audio thread, fed with notes. */
+class KitProcessor extends AudioWorkletProcessor {
+  private readonly engine = new KitEngine(sampleRate)
+
+  constructor() {
+    super()
+    this.port.onmessage = (event: MessageEvent<EngineMessage>) => this.take(event.data)
+  }
+
+  override process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+    const [left, right] = outputs[0]!
+    if (left && right) this.engine.process(left, right)
+    return true
+  }
+
+  private take(message: EngineMessage): void {
+    switch (message.type) {
+      case 'kit':
+        return this.engine.setKit(message.kit)
+      case 'sound':
+        return this.engine.setSound(message.id, { channels: message.channels, sourceRate: message.sourceRate })
+      case 'forget':
+        return this.engine.removeSound(message.id)
+      case 'note':
+        return this.engine.schedule([{ frame: this.engine.frame, note: message.note, velocity: message.velocity }])
+      case 'stop':
+        return this.engine.stopAll()
+    }
+  }
+}
+
+registerProcessor('emporion-kit', KitProcessor)

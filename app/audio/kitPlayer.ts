@@ -1,0 +1,81 @@
+import { soundsOf, type Kit } from '~~/core/kit/document'
+import { decodeUrl, soundUrl } from './decoder'
+import type { EngineMessage } from './kit.worklet'
+import workletUrl from './kit.worklet.ts?worker&url'
+import { useOutput, wake } from './output'
+
+/** How far a sound of the kit is: it plays when `ready`. */
+export type SoundState = 'loading' | 'ready' | { readonly missing: string }
+
+export interface LoadedSound {
+  readonly state: SoundState
+  readonly outline: Int8Array | null
+}
+
+/**
+ * The live engine as the page sees it: takes each state of the kit, loads the sounds it needs, plays notes.
+ */
+export class KitPlayer {
+  private node: Promise<AudioWorkletNode> | undefined
+  private readonly loaded = new Map<string, LoadedSound>()
+
+  constructor(private readonly onSound: (id: string, sound: LoadedSound) => void) {}
+
+  /** Hands the engine a new state of the kit and begins to load what is new in it. */
+  setKit(kit: Kit): void {
+    this.send({ type: 'kit', kit })
+    const wanted = new Set(soundsOf(kit).map(sound => sound.id))
+    for (const id of wanted) {
+      if (!this.loaded.has(id)) void this.load(id)
+    }
+  }
+
+  /** Tries again to load sounds that were missing: their files may be back. */
+  retryMissing(): void {
+    for (const [id, sound] of this.loaded) {
+      if (typeof sound.state === 'object') void this.load(id)
+    }
+  }
+
+  /** Velocity 0 lets the note go. */
+  async note(note: number, velocity: number): Promise<void> {
+    await wake()
+    this.send({ type: 'note', note, velocity })
+  }
+
+  stop(): void {
+    this.send({ type: 'stop' })
+  }
+
+  private async load(id: string): Promise<void> {
+    this.report(id, { state: 'loading', outline: null })
+    try {
+      const { context } = useOutput()
+      const sound = await decodeUrl(soundUrl(id), context.sampleRate)
+      this.send({ type: 'sound', id, channels: sound.channels, sourceRate: sound.sampleRate })
+      this.report(id, { state: 'ready', outline: sound.outline })
+    }
+    catch (thrown) {
+      this.report(id, { state: { missing: thrown instanceof Error ? thrown.message : String(thrown) }, outline: null })
+    }
+  }
+
+  private report(id: string, sound: LoadedSound): void {
+    this.loaded.set(id, sound)
+    this.onSound(id, sound)
+  }
+
+  private send(message: EngineMessage): void {
+    this.node ??= this.open()
+    const transfer = message.type === 'sound' ? message.channels.map(channel => channel.buffer as ArrayBuffer) : []
+    void this.node.then(node => node.port.postMessage(message, transfer))
+  }
+
+  private async open(): Promise<AudioWorkletNode> {
+    const { context, input } = useOutput()
+    await context.audioWorklet.addModule(workletUrl)
+    const node = new AudioWorkletNode(context, 'emporion-kit', { numberOfInputs: 0, numberOfOutputs: 1, outputChannelCount: [2] })
+    node.connect(input)
+    return node
+  }
+}

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { counted, moment } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+
+/** Kits at work: every one that was begun and not put away. */
+const open = defineModel<boolean>({ required: true })
+
+const kit = useKit()
+const kits = shallowRef<Awaited<ReturnType<typeof kit.list>>>([])
+
+async function load(): Promise<void> {
+  await kit.settled()
+  kits.value = await saying(kit.list) ?? []
+}
+
+watch(open, isOpen => isOpen && void load(), { immediate: true })
+
+async function choose(id: string): Promise<void> {
+  await saying(() => kit.open(id))
+  open.value = false
+}
+
+async function remove(id: string, name: string): Promise<void> {
+  const sure = await ElMessageBox.confirm('What is stored of it in the vault stays there.', `Put "${name}" away for good?`, { confirmButtonText: 'Delete this kit at work', cancelButtonText: 'Keep it' }).catch(() => undefined)
+  if (!sure) return
+  await saying(() => kit.remove(id))
+  await load()
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Kits at work" width="560" append-to-body>
+    <div v-for="one in kits" :key="one.id" class="kit">
+      <button type="button" class="choose" @click="choose(one.id)">
+        <strong class="cut">{{ one.name }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
+      </button>
+      <el-button size="small" @click="remove(one.id, one.name)">
+        Delete…
+      </el-button>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+.kit { display: flex; align-items: center; gap: 8px; border-bottom: 1px solid var(--rule); }
+.choose { flex: 1; display: flex; flex-direction: column; min-width: 0; padding: 6px 4px; border: 0; background: none; color: inherit; font: inherit; text-align: left; cursor: pointer; }
+.choose:hover { background: var(--chosen); }
+</style>

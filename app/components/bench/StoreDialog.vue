@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import type { Stored } from '~~/server/jobs/types'
+import { soundsOf } from '~~/core/kit/document'
+import { counted, megabytes } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+import { useVault } from '../../stores/vault'
+
+/** Stores the kit at hand in the vault. A name that is taken is never stored over unasked. */
+const open = defineModel<boolean>({ required: true })
+
+const kit = useKit()
+const vault = useVault()
+const name = ref('')
+const how = ref<'revision' | 'new'>('new')
+const busy = ref(false)
+const stored = shallowRef<Stored>()
+
+const origin = computed(() => vault.vault?.presets.find(preset => preset.id === kit.presetId))
+const same = computed(() => vault.vault?.presets.find(preset => preset.name.trim().toLowerCase() === name.value.trim().toLowerCase()))
+const target = computed(() => how.value === 'revision' ? origin.value ?? same.value : undefined)
+const samples = computed(() => soundsOf(kit.kit).length)
+const blocked = computed(() => how.value === 'new' && same.value !== undefined)
+
+watch(open, (isOpen) => {
+  if (!isOpen) return
+  stored.value = undefined
+  name.value = kit.kit.name
+  how.value = origin.value ? 'revision' : 'new'
+}, { immediate: true })
+
+async function store(): Promise<void> {
+  if (blocked.value || busy.value) return
+  busy.value = true
+  stored.value = await saying(() => vault.store(target.value?.name ?? name.value.trim(), target.value?.id ?? null))
+  busy.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" :title="stored ? 'Stored' : `Store ${kit.kit.name}`" width="520" append-to-body>
+    <div v-if="stored" class="receipt">
+      <p><strong>{{ stored.name }}</strong>, revision {{ stored.revision }}, is in the vault.</p>
+      <dl>
+        <dt>Pads</dt><dd class="figure">
+          {{ stored.pads }}
+        </dd>
+        <dt>Samples</dt><dd class="figure">
+          {{ stored.samples }}, copied bit for bit
+        </dd>
+        <dt>Size</dt><dd class="figure">
+          {{ megabytes(stored.bytes) }}
+        </dd>
+        <dt>Where</dt><dd class="path">
+          {{ stored.path }}
+        </dd>
+      </dl>
+    </div>
+    <el-form v-else label-position="top" @submit.prevent="store">
+      <el-radio-group v-if="origin" v-model="how" class="how">
+        <el-radio value="revision">
+          As revision {{ origin.revision + 1 }} of "{{ origin.name }}" (earlier revisions stay)
+        </el-radio>
+        <el-radio value="new">
+          As a new preset
+        </el-radio>
+      </el-radio-group>
+      <el-form-item v-if="how === 'new' || !origin" label="Name">
+        <el-input v-model="name" maxlength="120" autofocus aria-label="Name of the preset" @keydown.enter.prevent="store" />
+      </el-form-item>
+      <p v-if="blocked && same" class="look" role="alert">
+        There is a preset named "{{ same.name }}" already.
+        <el-button size="small" @click="how = 'revision'">
+          Make this its revision {{ same.revision + 1 }}
+        </el-button>
+        or choose another name.
+      </p>
+      <p v-if="how === 'revision' && !origin && same" class="quiet">
+        This becomes revision {{ same.revision + 1 }} of "{{ same.name }}"; earlier revisions stay. <a href="#" @click.prevent="how = 'new'">Choose another name instead</a>
+      </p>
+      <p v-if="kit.missingSounds.length > 0" class="lost">
+        {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
+      </p>
+    </el-form>
+    <template #footer>
+      <template v-if="stored">
+        <el-button @click="open = false">
+          Back to the bench
+        </el-button>
+        <el-button type="primary" @click="navigateTo('/vault')">
+          Show it in the vault
+        </el-button>
+      </template>
+      <template v-else>
+        <el-button @click="open = false">
+          Leave it
+        </el-button>
+        <el-button type="primary" :loading="busy" :disabled="blocked || name.trim() === ''" @click="store">
+          Copy {{ counted(samples, 'sample') }} into the vault
+        </el-button>
+      </template>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+.how { display: grid; margin-bottom: 12px; }
+.how .el-radio { height: auto; margin-bottom: 6px; }
+dl { display: grid; grid-template-columns: 80px 1fr; gap: 4px 12px; margin: 0; }
+dt { color: var(--quiet); }
+dd { margin: 0; }
+.path { overflow-wrap: anywhere; }
+</style>

@@ -1,0 +1,135 @@
+<script setup lang="ts" generic="Row">
+import type { Column, TableV2Instance } from 'element-plus'
+
+/** A column of a ledger: its cells are drawn by the slot `cell`. */
+export interface LedgerColumn {
+  readonly key: string
+  readonly title: string
+  readonly width: number
+  /** Takes what width is left over. */
+  readonly grows?: boolean
+  readonly align?: 'left' | 'right' | 'center'
+}
+
+interface Place {
+  readonly id: number
+}
+
+/**
+ * Ruled rows of any number with a cursor: a virtualised table. Rows are asked for by index as they come into sight,
+ * and may still be on their way.
+ */
+const props = defineProps<{
+  label: string
+  columns: readonly LedgerColumn[]
+  total: number
+  rowAt: (index: number) => Row | undefined
+  cursor: number
+  isChosen?: (index: number) => boolean
+  draggable?: boolean
+}>()
+
+const emit = defineEmits<{
+  need: [from: number, to: number]
+  press: [index: number, event: MouseEvent]
+  open: [index: number]
+  dragRow: [index: number, event: DragEvent]
+}>()
+
+defineSlots<{ cell: (props: { column: string, row: Row, index: number }) => unknown }>()
+
+const table = useTemplateRef<TableV2Instance>('table')
+const wrapper = useTemplateRef<HTMLElement>('wrapper')
+const places = shallowRef<Place[]>([])
+
+watch(() => props.total, (total) => {
+  places.value = Array.from({ length: total }, (_, id) => ({ id }))
+}, { immediate: true })
+
+watch(() => props.cursor, index => table.value?.scrollToRow(index, 'smart'))
+
+const tableColumns = computed<Column<Place>[]>(() => props.columns.map(column => ({
+  key: column.key,
+  dataKey: column.key,
+  title: column.title,
+  width: column.width,
+  minWidth: column.width,
+  flexGrow: column.grows ? 1 : 0,
+  flexShrink: column.grows ? 1 : 0,
+  align: column.align ?? 'left',
+})))
+
+function rowClass({ rowIndex }: { rowIndex: number }): string {
+  return `${rowIndex === props.cursor ? 'at-hand' : ''} ${props.isChosen?.(rowIndex) ? 'chosen' : ''}`
+}
+
+function rowProps({ rowIndex }: { rowIndex: number }): Record<string, unknown> {
+  return {
+    'draggable': props.draggable ?? false,
+    'aria-rowindex': rowIndex + 1,
+    'aria-selected': rowIndex === props.cursor || (props.isChosen?.(rowIndex) ?? false),
+    'data-index': rowIndex,
+    'onDragstart': (event: DragEvent) => emit('dragRow', rowIndex, event),
+  }
+}
+
+const rowEvents = {
+  onClick: ({ rowIndex, event }: { rowIndex: number, event: Event }) => {
+    if (event instanceof MouseEvent) emit('press', rowIndex, event)
+  },
+  onDblclick: ({ rowIndex }: { rowIndex: number }) => emit('open', rowIndex),
+}
+
+function onRowsRendered({ rowCacheStart, rowCacheEnd }: { rowCacheStart: number, rowCacheEnd: number }): void {
+  emit('need', rowCacheStart, rowCacheEnd)
+}
+
+defineExpose({
+  focus: () => wrapper.value?.focus(),
+  showRow: (index: number) => table.value?.scrollToRow(index, 'smart'),
+})
+</script>
+
+<template>
+  <div ref="wrapper" class="ledger" tabindex="0" role="grid" :aria-label="label" :aria-rowcount="total">
+    <el-auto-resizer>
+      <template #default="{ height, width }">
+        <el-table-v2
+          ref="table"
+          :columns="tableColumns"
+          :data="places"
+          :width="width"
+          :height="height"
+          :row-height="28"
+          :header-height="28"
+          :cache="8"
+          row-key="id"
+          :row-class="rowClass"
+          :row-props="rowProps"
+          :row-event-handlers="rowEvents"
+          scrollbar-always-on
+          @rows-rendered="onRowsRendered"
+        >
+          <template #cell="{ column, rowIndex }">
+            <slot v-if="rowAt(rowIndex) !== undefined" name="cell" :column="String(column.key)" :row="(rowAt(rowIndex) as Row)" :index="rowIndex" />
+            <span v-else class="quiet">…</span>
+          </template>
+          <template #empty>
+            <span />
+          </template>
+        </el-table-v2>
+      </template>
+    </el-auto-resizer>
+  </div>
+</template>
+
+<style scoped>
+.ledger { flex: 1; min-height: 0; min-width: 0; }
+.ledger :deep(.el-table-v2__row-cell), .ledger :deep(.el-table-v2__header-cell) { padding: 0 6px; overflow: hidden; }
+.ledger :deep(.el-table-v2__row-cell > *) { min-width: 0; }
+.ledger :deep(.el-table-v2__row) { border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; }
+.ledger :deep(.el-table-v2__header-cell) { font-weight: 400; font-size: 12px; color: var(--quiet); background: var(--paper); }
+.ledger :deep(.el-table-v2__header-row) { border-bottom: 1px solid var(--rule); }
+.ledger :deep(.el-table-v2__row.chosen) { background: var(--chosen); }
+.ledger :deep(.el-table-v2__row.at-hand) { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
+</style>

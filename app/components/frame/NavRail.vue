@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { useKit } from '../../stores/kit'
+import { useLibrary } from '../../stores/library'
+import { useSettings } from '../../stores/settings'
+import { useVault } from '../../stores/vault'
+import { useKeys } from '../../composables/useKeys'
+import { whole } from '../../composables/useFormat'
+
+const settings = useSettings()
+const library = useLibrary()
+const kit = useKit()
+const vault = useVault()
+
+const views = computed(() => [
+  { key: '1', to: '/library', name: 'Library', count: library.loaded ? whole(library.total) : '' },
+  { key: '2', to: '/bench', name: 'Bench', count: kit.filledPads > 0 ? whole(kit.filledPads) : '' },
+  { key: '3', to: '/vault', name: 'Vault', count: vault.vault ? whole(vault.vault.presets.length) : '' },
+])
+
+const settingsOpen = ref(false)
+
+useKeys((event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) return false
+  const view = views.value.find(candidate => candidate.key === event.key)
+  if (view) void navigateTo(view.to)
+  return view !== undefined
+})
+</script>
+
+<template>
+  <nav class="rail" aria-label="Views">
+    <div class="name">Emporion</div>
+    <NuxtLink v-for="view in views" :key="view.to" :to="view.to" class="view-link" active-class="here">
+      <kbd>{{ view.key }}</kbd><span>{{ view.name }}</span><span class="figure quiet count">{{ view.count }}</span>
+    </NuxtLink>
+    <div class="spacer" />
+    <button type="button" class="view-link" @click="settingsOpen = true">
+      Settings
+    </button>
+    <el-dialog v-model="settingsOpen" title="Settings" width="420">
+      <el-form label-position="top">
+        <el-form-item label="Theme">
+          <el-radio-group v-model="settings.theme">
+            <el-radio value="day">Day</el-radio>
+            <el-radio value="lamp">Lamp</el-radio>
+            <el-radio value="system">As this computer is set</el-radio>
+          </el-radio-group>
+        </el-form-item>
+        <el-form-item label="Middle C (note 60) is called">
+          <el-radio-group v-model="settings.middleC">
+            <el-radio value="C3">C3</el-radio>
+            <el-radio value="C4">C4</el-radio>
+          </el-radio-group>
+        </el-form-item>
+      </el-form>
+    </el-dialog>
+  </nav>
+</template>
+
+<style scoped>
+.rail { display: flex; flex-direction: column; width: 108px; border-right: 1px solid var(--rule); padding: 8px 0; }
+.name { padding: 4px 12px 12px; font-weight: 600; font-size: 15px; letter-spacing: 0.02em; }
+.view-link { display: flex; align-items: center; gap: 6px; height: 30px; padding: 0 10px; border: 0; background: none; color: var(--ink); font: inherit; text-decoration: none; text-align: left; cursor: pointer; }
+.view-link:hover { background: var(--chosen); }
+.here { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); font-weight: 600; }
+.count { margin-left: auto; font-size: 10px; }
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { useRafFn } from '@vueuse/core'
+import { toDb } from '~~/core/audio/level'
+import { useOutput } from '../../audio/output'
+
+const LOWEST_DB = -60
+const FALL_DB_PER_FRAME = 0.6
+const HOLD_FRAMES = 90
+
+const level = ref(LOWEST_DB)
+const held = ref(LOWEST_DB)
+const samples = new Float32Array(2048)
+let holding = 0
+
+/** Shows the peak of what leaves Emporion, and holds the highest for a while. */
+useRafFn(() => {
+  const { context, meter } = useOutput()
+  let peak = 0
+  if (context.state === 'running') {
+    meter.getFloatTimeDomainData(samples)
+    for (const sample of samples) peak = Math.max(peak, Math.abs(sample))
+  }
+  const now = Math.max(LOWEST_DB, toDb(peak))
+  const shown = Math.max(now, level.value - FALL_DB_PER_FRAME)
+  if (Math.abs(shown - level.value) > 0.05) level.value = shown
+  holding = now >= held.value ? HOLD_FRAMES : holding - 1
+  if (now > held.value || (holding <= 0 && held.value > LOWEST_DB)) held.value = holding > 0 ? now : Math.max(LOWEST_DB, now)
+})
+
+const part = (db: number) => `${Math.max(0, Math.min(100, (db - LOWEST_DB) / -LOWEST_DB * 100))}%`
+</script>
+
+<template>
+  <div class="meter" role="meter" aria-label="Output level" :aria-valuenow="Math.round(level)" :aria-valuemin="LOWEST_DB" aria-valuemax="0">
+    <div class="track"><div class="level" :class="{ over: level > -0.1 }" :style="{ width: part(level) }" /><div class="held" :style="{ left: part(held) }" /></div>
+    <span class="figure quiet">{{ held > LOWEST_DB ? `${held.toFixed(1)} dBFS` : '-inf dBFS' }}</span>
+  </div>
+</template>
+
+<style scoped>
+.meter { width: 104px; text-align: right; }
+.track { position: relative; height: 8px; background: var(--paper); border: 1px solid var(--rule); }
+.level { height: 100%; background: var(--ink); }
+.level.over { background: var(--lost); }
+.held { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--accent); }
+.figure { font-size: 11px; }
+</style>

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import type { JobView } from '~~/server/jobs/types'
+import { api } from '../../composables/useApi'
+import { saying } from '../../composables/useSay'
+
+/** Names a folder on this machine to be brought in. */
+const open = defineModel<boolean>({ required: true })
+
+const path = ref('')
+const busy = ref(false)
+
+async function bringIn(): Promise<void> {
+  busy.value = true
+  const job = await saying(() => api<JobView>('/api/sources', { method: 'POST', body: { path: path.value } }))
+  busy.value = false
+  if (job) open.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Bring in a folder" width="620" append-to-body destroy-on-close>
+    <FolderBrowser v-model="path" />
+    <p class="quiet">
+      The files stay where they are and are never changed. You can also drop a folder or a .zip on this page.
+    </p>
+    <template #footer>
+      <el-button @click="open = false">
+        Leave it
+      </el-button>
+      <el-button type="primary" :loading="busy" :disabled="path === ''" @click="bringIn">
+        Bring in this folder
+      </el-button>
+    </template>
+  </el-dialog>
+</template>

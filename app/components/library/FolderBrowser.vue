@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { Folder, Top } from '@element-plus/icons-vue'
+import type { BrowsedFolder } from '~~/server/library/browse'
+import { api, toEmporionError } from '../../composables/useApi'
+import { counted } from '../../composables/useFormat'
+
+/** Chooses a folder on this machine: by going through them, or by typing a path. */
+const path = defineModel<string>({ required: true })
+
+const folder = shallowRef<BrowsedFolder>()
+const problem = ref<string>()
+const list = useTemplateRef<HTMLElement>('list')
+const cursor = ref(0)
+
+const rows = computed(() => [
+  ...(folder.value?.parent ? [{ name: '.. (the folder above)', path: folder.value.parent, up: true }] : []),
+  ...(folder.value?.folders.map(entry => ({ ...entry, up: false })) ?? []),
+])
+
+async function enter(target: string | undefined): Promise<void> {
+  try {
+    folder.value = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
+    path.value = folder.value.path
+    problem.value = undefined
+    cursor.value = 0
+  }
+  catch (thrown) {
+    problem.value = toEmporionError(thrown).message
+  }
+}
+
+function keydown(event: KeyboardEvent): void {
+  const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
+  if (step !== 0) cursor.value = Math.max(0, Math.min(rows.value.length - 1, cursor.value + step))
+  else if (event.key === 'Enter' || event.key === 'ArrowRight') void enter(rows.value[cursor.value]?.path)
+  else if (event.key === 'ArrowLeft' && folder.value?.parent) void enter(folder.value.parent)
+  else return
+  event.preventDefault()
+  nextTick(() => list.value?.querySelector('.at-hand')?.scrollIntoView({ block: 'nearest' }))
+}
+
+onMounted(() => enter(path.value || undefined))
+</script>
+
+<template>
+  <div>
+    <el-input v-model="path" aria-label="Path of the folder" @keydown.enter.stop.prevent="enter(path)">
+      <template #prepend>
+        Path
+      </template>
+      <template #append>
+        <el-button @click="enter(path)">
+          Go there
+        </el-button>
+      </template>
+    </el-input>
+    <p v-if="problem" class="lost problem" role="alert">
+      {{ problem }}
+    </p>
+    <p v-else-if="folder" class="quiet problem">
+      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here. Folders inside are brought in with it.
+      <template v-for="root in folder.roots" :key="root">
+        <a href="#" @click.prevent="enter(root)">{{ root }}</a>{{ ' ' }}
+      </template>
+    </p>
+    <div ref="list" class="folders" role="listbox" tabindex="0" aria-label="Folders" @keydown="keydown">
+      <div v-for="(row, index) in rows" :key="row.path" class="folder" role="option" :aria-selected="index === cursor" :class="{ 'at-hand': index === cursor }" @click="cursor = index" @dblclick="enter(row.path)">
+        <el-icon><Top v-if="row.up" /><Folder v-else /></el-icon><span class="cut">{{ row.name }}</span>
+      </div>
+    </div>
+    <p class="quiet problem">
+      <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> open · <kbd>←</kbd> up
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.problem { margin: 6px 0; font-size: 12px; }
+.folders { height: 240px; overflow-y: auto; border: 1px solid var(--rule); }
+.folder { display: flex; align-items: center; gap: 8px; height: var(--row); padding: 0 10px; cursor: default; }
+.at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
+</style>

@@ -1,0 +1,47 @@
+import { toDb } from '~~/core/audio/level'
+
+/** Seconds with two digits behind the point. */
+export function seconds(value: number): string {
+  return `${value.toFixed(2)} s`
+}
+
+/** Decibels with one digit; silence is said as such. */
+export function decibels(value: number): string {
+  return Number.isFinite(value) ? `${value.toFixed(1)} dB` : 'silent'
+}
+
+/** A peak of full scale 1 in dBFS. */
+export function peakDb(peak: number): string {
+  return peak > 0 ? `${toDb(peak).toFixed(1)} dBFS` : 'silent'
+}
+
+/** Bytes in MB of 10^6, or kB where they are few. */
+export function megabytes(bytes: number): string {
+  return bytes < 100_000 ? `${(bytes / 1e3).toFixed(1)} kB` : `${(bytes / 1e6).toFixed(1)} MB`
+}
+
+/** A whole number with thin groups: 104,233. */
+export function whole(value: number): string {
+  return value.toLocaleString('en-GB')
+}
+
+/** "1 sample", "23 samples". */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${whole(count)} ${count === 1 ? one : many}`
+}
+
+/** A sample rate in kHz: 44.1 kHz. */
+export function kilohertz(rate: number): string {
+  return `${(rate / 1000).toFixed(rate % 1000 === 0 ? 0 : rate % 100 === 0 ? 1 : 2)} kHz`
+}
+
+/** A time left, roughly. */
+export function timeLeft(value: number): string {
+  if (value < 60) return `${Math.ceil(value)} s left`
+  return `${Math.ceil(value / 60)} min left`
+}
+
+/** A date and time of day. */
+export function moment(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+}

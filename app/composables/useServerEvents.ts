@@ -1,0 +1,33 @@
+import { createEventHook } from '@vueuse/core'
+import type { StudioEvent } from '~~/server/studio/events'
+
+/** Names this tab, so that it knows its own edits when they are told back. */
+export const tabId = crypto.randomUUID()
+
+const told = createEventHook<StudioEvent>()
+const reconnected = createEventHook<void>()
+let source: EventSource | undefined
+let lost = false
+
+/** Opens the one stream of events from the server; the browser opens it anew whenever it breaks. */
+export function openServerEvents(): void {
+  if (source) return
+  source = new EventSource('/api/events')
+  source.addEventListener('message', message => void told.trigger(JSON.parse(String(message.data)) as StudioEvent))
+  source.addEventListener('error', () => {
+    lost = true
+    if (source?.readyState === EventSource.CLOSED) {
+      source = undefined
+      setTimeout(openServerEvents, 1500)
+    }
+  })
+  source.addEventListener('open', () => {
+    if (lost) void reconnected.trigger()
+    lost = false
+  })
+}
+
+/** Calls back with every event from the server. */
+export const onServerEvent = told.on
+/** Calls back when the server is there again after it was away. */
+export const onReconnected = reconnected.on

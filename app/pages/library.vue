@@ -1,0 +1,238 @@
+<script setup lang="ts">
+import { FolderAdd } from '@element-plus/icons-vue'
+import { kindLabel } from '~~/core/search/kinds'
+import { padLabel } from '~~/core/formats/sfz/write'
+import type { SoundRow } from '~~/server/library/search'
+import type { LedgerColumn } from '../components/common/LedgerTable.vue'
+import { beginDrag } from '../audio/dragged'
+import { counted, kilohertz, peakDb, seconds, whole } from '../composables/useFormat'
+import { useKeys } from '../composables/useKeys'
+import { say, saying } from '../composables/useSay'
+import { decodeOverview } from '../composables/useWaveformPainter'
+import { useJobs } from '../stores/jobs'
+import { useKit } from '../stores/kit'
+import { useLibrary } from '../stores/library'
+import { usePlayer } from '../stores/player'
+import { useTray } from '../stores/tray'
+
+const PAGE_STEP = 16
+/** Neighbours of the cursor that are decoded ahead. */
+const AHEAD = 3
+
+const library = useLibrary()
+const player = usePlayer()
+const tray = useTray()
+const kit = useKit()
+const jobs = useJobs()
+const searchBox = useTemplateRef<{ focus: () => void }>('searchBox')
+const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
+const bringInOpen = ref(false)
+const sourcesOpen = ref(false)
+
+const columns: readonly LedgerColumn[] = [
+  { key: 'wave', title: 'Waveform', width: 96 },
+  { key: 'name', title: 'Name', width: 180, grows: true },
+  { key: 'kind', title: 'Kind', width: 110 },
+  { key: 'folder', title: 'Folder', width: 150, grows: true },
+  { key: 'length', title: 'Length', width: 70, align: 'right' },
+  { key: 'peak', title: 'Peak', width: 88, align: 'right' },
+  { key: 'format', title: 'Format', width: 148 },
+]
+
+const hints = computed(() => [
+  { keys: ['↑', '↓'], does: 'move and play' },
+  { keys: ['Space'], does: 'play again' },
+  { keys: ['Enter'], does: 'to the tray' },
+  { keys: ['P'], does: `put on pad ${padLabel(kit.padIndex)}` },
+  { keys: ['Shift ↑↓'], does: 'choose several' },
+  { keys: ['/'], does: 'search' },
+  { keys: ['Esc'], does: 'back to all' },
+  { keys: ['T'], does: 'tray' },
+])
+
+const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
+
+function format(row: SoundRow): string {
+  const depth = row.bitDepth > 0 ? ` ${row.bitDepth}` : ''
+  return `${row.container}${depth} ${kilohertz(row.sampleRate)}`
+}
+
+function goTo(index: number, pressedAt: number, extend = false): void {
+  library.moveTo(index, extend)
+  if (library.atCursor) void player.playRow(library.atCursor, pressedAt)
+  const ahead = Array.from({ length: AHEAD * 2 }, (_, i) => library.cursor + (i < AHEAD ? i + 1 : AHEAD - i - 1))
+  player.prepare(ahead.flatMap(place => library.rows.get(place) ?? []))
+}
+
+async function toTray(): Promise<void> {
+  const rows = library.chosenRows
+  const added = await saying(() => tray.add(rows))
+  if (added !== undefined && rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
+}
+
+function putOnPad(): void {
+  const rows = library.chosenRows
+  if (rows.length === 0) return
+  const last = kit.padIndex
+  kit.place(last, rows)
+  if (rows.length === 1) {
+    say(`"${rows[0]!.name}" put on pad ${padLabel(last)}.`)
+    kit.select(last + 1)
+  }
+}
+
+function press(index: number, event: MouseEvent): void {
+  table.value?.focus()
+  if (event.ctrlKey || event.metaKey) library.toggle(index)
+  else goTo(index, event.timeStamp, event.shiftKey)
+}
+
+function drag(index: number, event: DragEvent): void {
+  const row = library.rows.get(index)
+  if (row) beginDrag(event, library.chosen.has(index) ? library.chosenRows : [row])
+}
+
+function searchKeys(event: KeyboardEvent | Event): void {
+  if (!(event instanceof KeyboardEvent)) return
+  if (event.key === 'ArrowDown' || event.key === 'Enter') {
+    table.value?.focus()
+    goTo(library.cursor, event.timeStamp)
+  }
+  else if (event.key === 'Escape') {
+    library.search.q = ''
+    table.value?.focus()
+  }
+  else return
+  event.preventDefault()
+}
+
+useKeys((event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) return false
+  const step = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE_STEP, PageUp: -PAGE_STEP, Home: -Infinity, End: Infinity }[event.key]
+  if (step !== undefined) {
+    goTo(library.cursor + step, event.timeStamp, event.shiftKey)
+    return true
+  }
+  switch (event.key) {
+    case ' ':
+      if (player.atHand) player.again(event.timeStamp)
+      else goTo(library.cursor, event.timeStamp)
+      return true
+    case 'Enter':
+      void toTray()
+      return true
+    case 'p':
+      putOnPad()
+      return true
+    case '/':
+      searchBox.value?.focus()
+      return true
+    case 'Escape':
+      library.clearFilters()
+      return true
+    default:
+      return false
+  }
+})
+
+onMounted(() => nextTick(() => {
+  table.value?.focus()
+  table.value?.showRow(library.cursor)
+}))
+</script>
+
+<template>
+  <div class="view">
+    <DropZone />
+    <header class="bar">
+      <h1 class="visually-hidden">
+        Library
+      </h1>
+      <el-input ref="searchBox" v-model="library.search.q" class="search" clearable placeholder="Search names and folders" aria-label="Search names and folders" @keydown="searchKeys" />
+      <KindPicker />
+      <SourcePicker />
+      <div class="spacer" />
+      <el-button @click="sourcesOpen = true">
+        Sources
+      </el-button>
+      <el-button type="primary" :icon="FolderAdd" @click="bringInOpen = true">
+        Bring in…
+      </el-button>
+    </header>
+    <div v-if="library.loaded && library.total === 0" class="empty">
+      <template v-if="library.isFiltered">
+        <h1>No sound is found by this</h1>
+        <p>The search looks for every word at the beginning of words in names and folders.</p>
+        <el-button @click="library.clearFilters()">
+          Show every sound
+        </el-button>
+      </template>
+      <template v-else-if="jobs.active.length > 0">
+        <h1>The first sounds are on their way</h1>
+        <p>They appear here as they are read.</p>
+      </template>
+      <template v-else>
+        <h1>Bring in your sounds</h1>
+        <p>Name a folder on this machine, or drop a folder or a .zip on this page. Your files stay where they are and are never changed.</p>
+        <el-button type="primary" :icon="FolderAdd" @click="bringInOpen = true">
+          Bring in a folder…
+        </el-button>
+      </template>
+    </div>
+    <template v-else>
+      <div class="summary">
+        <span class="figure">{{ whole(library.total) }}</span> {{ library.total === 1 ? 'sound' : 'sounds' }}<template v-if="library.isFiltered">
+          found ·
+          <a href="#" @click.prevent="library.clearFilters()">show every sound</a>
+        </template>
+        <template v-if="library.chosen.size > 1">
+          · <span class="figure">{{ whole(library.chosen.size) }}</span> chosen
+        </template>
+        <template v-if="unreadable > 0">
+          · <a href="#" class="look" @click.prevent="sourcesOpen = true">{{ counted(unreadable, 'file') }} could not be read</a>
+        </template>
+        <div class="spacer" />
+        <el-button size="small" :disabled="library.chosenRows.length === 0" @click="toTray">
+          Put {{ counted(library.chosenRows.length, 'sound') }} on the tray
+        </el-button>
+        <el-button size="small" :disabled="library.chosenRows.length === 0" @click="putOnPad">
+          Put on pad {{ padLabel(kit.padIndex) }}
+        </el-button>
+      </div>
+      <LedgerTable
+        ref="table"
+        label="Sounds"
+        :columns="columns"
+        :total="library.total"
+        :row-at="index => library.rows.get(index)"
+        :cursor="library.cursor"
+        :is-chosen="index => library.chosen.has(index)"
+        draggable
+        @need="library.ensure"
+        @press="press"
+        @open="toTray"
+        @drag-row="drag"
+      >
+        <template #cell="{ column, row }">
+          <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="{ outline: decodeOverview(row.overview) }" :label="`Waveform of ${row.name}`" /></span>
+          <span v-else-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span></span>
+          <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut">{{ row.kind ? kindLabel(row.kind) : '' }}</span></span>
+          <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>
+          <span v-else-if="column === 'length'" class="figure">{{ seconds(row.lengthSeconds) }}</span>
+          <span v-else-if="column === 'peak'" class="figure" :class="{ look: row.peak === 0 || row.peak >= 1 }">{{ peakDb(row.peak) }}</span>
+          <span v-else class="figure quiet cut">{{ format(row) }}</span>
+        </template>
+      </LedgerTable>
+    </template>
+    <FootLine :hints="hints" />
+    <BringInDialog v-model="bringInOpen" />
+    <SourcesDialog v-model="sourcesOpen" />
+  </div>
+</template>
+
+<style scoped>
+.search { width: 260px; }
+.summary { display: flex; align-items: center; gap: 5px; padding: 4px 12px; min-height: 32px; }
+.thumb { display: block; width: 100%; height: 24px; }
+.kind { display: flex; align-items: center; gap: 6px; min-width: 0; }
+</style>

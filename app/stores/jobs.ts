@@ -1,0 +1,54 @@
+import { defineStore } from 'pinia'
+import { computed, shallowReactive } from 'vue'
+import { EmporionError } from '~~/core/errors'
+import type { JobView } from '~~/server/jobs/types'
+import { api } from '../composables/useApi'
+import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+
+const OVER = new Set(['done', 'failed', 'cancelled'])
+
+/** Long work on the server, as it goes. */
+export const useJobs = defineStore('jobs', () => {
+  const byId = shallowReactive(new Map<string, JobView>())
+  const waiters = new Map<string, (job: JobView) => void>()
+  const active = computed(() => [...byId.values()].filter(job => !OVER.has(job.state)))
+
+  function take(job: JobView): void {
+    byId.set(job.id, job)
+    if (!OVER.has(job.state)) return
+    waiters.get(job.id)?.(job)
+    waiters.delete(job.id)
+  }
+
+  onServerEvent((event) => {
+    if (event.type === 'job') take(event.job)
+  })
+  onReconnected(() => void refresh())
+
+  async function refresh(): Promise<void> {
+    for (const job of await api<JobView[]>('/api/jobs')) take(job)
+  }
+
+  /** Waits for the end of a job that was begun; gives its result. */
+  async function finished<T>(begun: JobView): Promise<T> {
+    const ended = await new Promise<JobView>((resolve) => {
+      waiters.set(begun.id, resolve)
+      const known = byId.get(begun.id)
+      if (known && OVER.has(known.state)) resolve(known)
+      else {
+        take(begun)
+        // It may have ended before this page heard of it.
+        void api<JobView>(`/api/jobs/${begun.id}`).then(take)
+      }
+    })
+    if (ended.state === 'cancelled') throw new EmporionError('cancelled', 'Cancelled.')
+    if (ended.state === 'failed') throw new EmporionError('broken', ended.error ?? `${ended.title} failed.`)
+    return ended.result as T
+  }
+
+  async function cancel(id: string): Promise<void> {
+    await api(`/api/jobs/${id}/cancel`, { method: 'POST' })
+  }
+
+  return { active, byId, refresh, finished, cancel }
+})

@@ -1,0 +1,245 @@
+import { useEventListener } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowReactive, shallowRef } from 'vue'
+import { emptyKit, PADS_PER_BANK, soundsOf, type Kit } from '~~/core/kit/document'
+import { placeSounds, type SoundToPlace } from '~~/core/kit/edits'
+import { record, redo as redoStep, startHistory, undo as undoStep, type History } from '~~/core/kit/history'
+import type { KitView } from '~~/server/kits/drafts'
+import type { SoundRow } from '~~/server/library/search'
+import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
+import { api, toEmporionError } from '../composables/useApi'
+import { say, sayError } from '../composables/useSay'
+import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
+import { counted } from '../composables/useFormat'
+
+const RETRY_MS = 2_000
+const LAST_KIT = 'emporion-last-kit'
+
+interface KitSummary {
+  readonly id: string
+  readonly name: string
+  readonly pads: number
+  readonly updatedAt: string
+}
+
+/** The kit at hand: its document with undo, its saving, the pad at hand, and its playing. */
+export const useKit = defineStore('kit', () => {
+  const id = ref<string>()
+  const history = shallowRef<History<Kit>>(startHistory(emptyKit('New kit')))
+  const presetId = ref<string | null>(null)
+  const presetRevision = ref<number | null>(null)
+  const padIndex = ref(0)
+  const chosenPads = shallowRef<ReadonlySet<number>>(new Set())
+  const sounds = shallowReactive(new Map<string, LoadedSound>())
+  const lit = shallowReactive(new Set<number>())
+  const saveState = ref<'saved' | 'saving' | 'waiting'>('saved')
+  const savedAt = ref<Date>()
+  const player = new KitPlayer((sound, state) => sounds.set(sound, state))
+
+  let revision = 0
+  let saved: Kit | undefined
+  let saving: Promise<void> | undefined
+
+  const kit = computed(() => history.value.present)
+  const pad = computed(() => kit.value.pads[padIndex.value]!)
+  const bank = computed(() => Math.floor(padIndex.value / PADS_PER_BANK))
+  /** The pads that an edit is for: the chosen ones, or the one at hand. */
+  const editedPads = computed(() => chosenPads.value.size > 0 ? [...chosenPads.value].sort((a, b) => a - b) : [padIndex.value])
+  const filledPads = computed(() => kit.value.pads.filter(candidate => candidate.layers.length > 0).length)
+  const missingSounds = computed(() => soundsOf(kit.value).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
+  const canUndo = computed(() => history.value.past.at(-1)?.label)
+  const canRedo = computed(() => history.value.future[0]?.label)
+
+  onServerEvent((event) => {
+    if (event.type === 'kit' && event.kitId === id.value && event.from !== tabId) void follow(event.revision)
+    if (event.type === 'library' || event.type === 'vault') player.retryMissing()
+  })
+  onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
+  useEventListener(window, 'beforeunload', (event) => {
+    if (hasUnsaved()) event.preventDefault()
+  })
+
+  /** Takes up the kit that was at hand last, or the first there is, or a new one. */
+  async function openLast(): Promise<void> {
+    const wanted = localStorage.getItem(LAST_KIT)
+    const all = await list()
+    const found = all.find(candidate => candidate.id === wanted) ?? all[0]
+    take(found ? await api<KitView>(`/api/kits/${found.id}`) : await api<KitView>('/api/kits', { method: 'POST', body: {} }))
+  }
+
+  function list(): Promise<KitSummary[]> {
+    return api<KitSummary[]>('/api/kits')
+  }
+
+  async function open(kitId: string): Promise<void> {
+    await settled()
+    take(await api<KitView>(`/api/kits/${kitId}`))
+  }
+
+  async function create(): Promise<void> {
+    await settled()
+    take(await api<KitView>('/api/kits', { method: 'POST', body: {} }))
+  }
+
+  async function openPreset(preset: string, number?: number): Promise<void> {
+    await settled()
+    take(await api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
+  }
+
+  async function remove(kitId: string): Promise<void> {
+    await api(`/api/kits/${kitId}`, { method: 'DELETE' })
+    if (kitId === id.value) await openLast()
+  }
+
+  function take(view: KitView): void {
+    id.value = view.id
+    history.value = startHistory(view.kit)
+    presetId.value = view.presetId
+    presetRevision.value = view.presetRevision
+    revision = view.revision
+    saved = view.kit
+    saveState.value = 'saved'
+    savedAt.value = new Date(view.updatedAt)
+    padIndex.value = 0
+    chosenPads.value = new Set()
+    localStorage.setItem(LAST_KIT, view.id)
+    player.stop()
+    player.setKit(view.kit)
+  }
+
+  /** Makes an edit. Edits that share a `gesture` are undone as one. */
+  function edit(label: string, change: (kit: Kit) => Kit, gesture?: string): void {
+    show(record(history.value, change(kit.value), label, gesture))
+  }
+
+  function undo(): void {
+    show(undoStep(history.value))
+  }
+
+  function redo(): void {
+    show(redoStep(history.value))
+  }
+
+  function show(next: History<Kit>): void {
+    if (next === history.value) return
+    history.value = next
+    padIndex.value = Math.min(padIndex.value, next.present.pads.length - 1)
+    chosenPads.value = new Set([...chosenPads.value].filter(index => index < next.present.pads.length))
+    player.setKit(next.present)
+    void save()
+  }
+
+  /** Puts sounds of the library on pads from `index` on and says what happened. */
+  function place(index: number, rows: readonly SoundRow[]): void {
+    if (rows.length === 0) return
+    const result = placeSounds(kit.value, index, rows.map(toPlace))
+    const first = result.padIndexes[0]
+    edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(result.padIndexes.length, 'sound')} on pads`, () => result.kit)
+    if (first !== undefined) select(first)
+    if (result.leftOver.length > 0) {
+      sayError(new Error(`${counted(result.leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(result.padIndexes.length, 'sound')} were put on pads.`))
+    }
+    else if (rows.length > 1) say(`${counted(rows.length, 'sound')} put on pads from ${kit.value.pads[first ?? 0]?.note} on.`)
+  }
+
+  /** Makes a pad the one at hand; with `extend` or `toggle` several are chosen. */
+  function select(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
+    const target = Math.max(0, Math.min(kit.value.pads.length - 1, index))
+    const before = chosenPads.value.size > 0 ? chosenPads.value : new Set([padIndex.value])
+    if (how === 'alone') chosenPads.value = new Set()
+    else if (how === 'toggle') {
+      const next = new Set(before)
+      if (!next.delete(target)) next.add(target)
+      chosenPads.value = next
+    }
+    else {
+      const [low, high] = [Math.min(padIndex.value, target), Math.max(padIndex.value, target)]
+      chosenPads.value = new Set([...before, ...Array.from({ length: high - low + 1 }, (_, i) => low + i)])
+    }
+    padIndex.value = target
+  }
+
+  /** Plays a pad; velocity 0 lets it go. */
+  function playPad(index: number, velocity: number): void {
+    const target = kit.value.pads[index]
+    if (target) playNote(target.note, velocity)
+  }
+
+  function playNote(note: number, velocity: number): void {
+    void player.note(note, velocity)
+    kit.value.pads.forEach((candidate, index) => {
+      if (candidate.note !== note) return
+      if (velocity > 0) lit.add(index)
+      else lit.delete(index)
+    })
+  }
+
+  function hasUnsaved(): boolean {
+    return saved !== undefined && saved !== kit.value
+  }
+
+  /** Saves until what is stored is what is shown. One request at a time, each building on the one before. */
+  function save(): Promise<void> {
+    saving ??= saveAll().finally(() => {
+      saving = undefined
+    })
+    return saving
+  }
+
+  async function saveAll(): Promise<void> {
+    while (hasUnsaved()) {
+      const state = kit.value
+      const kitId = id.value
+      saveState.value = 'saving'
+      try {
+        const answer = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { kit: state, baseRevision: revision, from: tabId } })
+        revision = answer.revision
+        saved = state
+        savedAt.value = new Date()
+      }
+      catch (thrown) {
+        const error = toEmporionError(thrown)
+        if (error.code === 'conflict') return keepBoth(state)
+        saveState.value = 'waiting'
+        if (error.code !== 'broken') sayError(error)
+        await new Promise(resolve => setTimeout(resolve, RETRY_MS))
+      }
+    }
+    saveState.value = 'saved'
+  }
+
+  /** Two tabs edited one kit: what this one made becomes a kit of its own, and nothing is lost. */
+  async function keepBoth(state: Kit): Promise<void> {
+    const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
+    const place = padIndex.value
+    take(copy)
+    select(place)
+    sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`))
+  }
+
+  /** Another tab saved this kit: this one shows it, unless it has edits of its own to save first. */
+  async function follow(toRevision: number): Promise<void> {
+    if (!id.value || toRevision <= revision || hasUnsaved()) return
+    const view = await api<KitView>(`/api/kits/${id.value}`).catch(() => undefined)
+    if (!view || view.id !== id.value || view.revision <= revision || hasUnsaved()) return
+    revision = view.revision
+    saved = view.kit
+    history.value = record(history.value, view.kit, 'Edit in another tab')
+    saved = history.value.present
+    player.setKit(view.kit)
+    savedAt.value = new Date(view.updatedAt)
+  }
+
+  async function settled(): Promise<void> {
+    if (hasUnsaved()) await save()
+  }
+
+  return {
+    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo,
+    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, select, playPad, playNote, settled, stopAll: () => player.stop(),
+  }
+})
+
+function toPlace(row: SoundRow): SoundToPlace {
+  return { sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind }
+}

@@ -1,0 +1,84 @@
+import { defineStore } from 'pinia'
+import { shallowRef } from 'vue'
+import type { JobView, Stored } from '~~/server/jobs/types'
+import type { Imported } from '~~/server/vault/importPackage'
+import type { BinEntry, VaultView } from '~~/server/vault/presets'
+import { api } from '../composables/useApi'
+import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { useJobs } from './jobs'
+import { useKit } from './kit'
+
+/** The presets of the vault. */
+export const useVault = defineStore('vault', () => {
+  const jobs = useJobs()
+  const vault = shallowRef<VaultView>()
+  const bin = shallowRef<readonly BinEntry[]>([])
+
+  onServerEvent((event) => {
+    if (event.type === 'vault') void load()
+  })
+  onReconnected(() => void load())
+
+  async function load(): Promise<void> {
+    const [presets, deleted] = await Promise.all([api<VaultView>('/api/vault'), api<BinEntry[]>('/api/vault/bin')])
+    vault.value = presets
+    bin.value = deleted
+  }
+
+  /** Stores the kit at hand, as a new preset or as the next revision of one. */
+  async function store(name: string, presetId: string | null): Promise<Stored> {
+    const kit = useKit()
+    await kit.settled()
+    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: kit.id, kit: kit.kit, name, presetId } })
+    const stored = await jobs.finished<Stored>(job)
+    kit.presetId = stored.presetId
+    kit.presetRevision = stored.revision
+    await load()
+    return stored
+  }
+
+  async function rename(id: string, name: string): Promise<void> {
+    await api(`${path(id)}/rename`, { method: 'POST', body: { name } })
+    await load()
+  }
+
+  async function duplicate(id: string, name: string): Promise<Stored> {
+    const stored = await jobs.finished<Stored>(await api<JobView>(`${path(id)}/duplicate`, { method: 'POST', body: { name } }))
+    await load()
+    return stored
+  }
+
+  async function remove(id: string): Promise<void> {
+    await api(path(id), { method: 'DELETE' })
+    await load()
+  }
+
+  async function restore(entry: string): Promise<string> {
+    const { name } = await api<{ name: string }>('/api/vault/bin/restore', { method: 'POST', body: { entry } })
+    await load()
+    return name
+  }
+
+  async function emptyBin(): Promise<number> {
+    const { deleted } = await api<{ deleted: number }>('/api/vault/bin/empty', { method: 'POST' })
+    await load()
+    return deleted
+  }
+
+  async function importFile(file: File): Promise<Imported> {
+    const job = await api<JobView>('/api/vault/import', { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } })
+    return jobs.finished<Imported>(job)
+  }
+
+  /** Goes on with an import whose name was taken. */
+  async function importAs(archive: string, onConflict: 'revision' | 'rename' | 'give-up'): Promise<Imported | undefined> {
+    const job = await api<JobView | null>('/api/vault/import-as', { method: 'POST', body: { archive, onConflict } })
+    return job ? jobs.finished<Imported>(job) : undefined
+  }
+
+  return { vault, bin, load, store, rename, duplicate, remove, restore, emptyBin, importFile, importAs }
+})
+
+function path(id: string): string {
+  return `/api/vault/${encodeURIComponent(id)}`
+}
