@@ -5,7 +5,7 @@ import type { StudioEvent } from '~~/server/studio/events'
 export const tabId = crypto.randomUUID()
 
 const told = createEventHook<StudioEvent>()
-const reconnected = createEventHook<void>()
+const reconnected = createEventHook()
 let source: EventSource | undefined
 let lost = false
 
@@ -22,7 +22,7 @@ export function openServerEvents(): void {
     }
   })
   source.addEventListener('open', () => {
-    if (lost) void reconnected.trigger()
+    if (lost) void reconnected.trigger(null)
     lost = false
   })
 }

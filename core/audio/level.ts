@@ -2,8 +2,8 @@
 export function samplePeak(channels: readonly Float32Array[]): number {
   let peak = 0
   for (const channel of channels) {
-    for (let i = 0; i < channel.length; i++) {
-      const magnitude = Math.abs(channel[i]!)
+    for (const sample of channel) {
+      const magnitude = Math.abs(sample)
       if (magnitude > peak) peak = magnitude
     }
   }

@@ -37,7 +37,7 @@ const PAGE_CONNECTIONS = 4
  * statement holds up the main thread, or the PostgreSQL server of `url`. Creates or updates the schema.
  */
 export async function openDatabase(options: DatabaseOptions): Promise<OpenDatabase> {
-  const server = options.url ? { address: { url: options.url }, stop: async () => {} } : await startPglite(options)
+  const server = options.url ? { address: { url: options.url }, stop: () => Promise.resolve() } : await startPglite(options)
   const { db, close } = connect(server.address, PAGE_CONNECTIONS)
   await migrate(db, { migrationsFolder: options.migrationsFolder })
   return {

@@ -1,7 +1,7 @@
 import { access } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { and, eq, inArray } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import { Piscina } from 'piscina'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'

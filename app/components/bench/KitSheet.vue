@@ -100,7 +100,7 @@ function panText(pan: number): string {
 
 <style scoped>
 .sheet { flex: 1; min-height: 0; overflow: auto; }
-.head, .row { display: grid; grid-template-columns: 54px 70px minmax(100px, 1fr) minmax(60px, 110px) 62px 42px 66px 70px 44px; align-items: center; gap: 0 6px; padding: 0 10px; }
+.head, .row { display: grid; grid-template-columns: 54px 70px minmax(100px, 1fr) minmax(60px, 104px) 62px 40px 62px 82px 40px; align-items: center; gap: 0 8px; padding: 0 10px; }
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 .row { height: var(--row); border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; user-select: none; }
 .right { text-align: right; }

@@ -11,6 +11,8 @@ const open = defineModel<boolean>({ required: true })
 
 const kit = useKit()
 const vault = useVault()
+const field = useTemplateRef<{ focus: () => void }>('field')
+const storeButton = useTemplateRef<{ $el: HTMLElement }>('storeButton')
 const name = ref('')
 const how = ref<'revision' | 'new'>('new')
 const busy = ref(false)
@@ -38,7 +40,7 @@ async function store(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="stored ? 'Stored' : `Store ${kit.kit.name}`" width="520" append-to-body>
+  <el-dialog v-model="open" :title="stored ? 'Stored' : `Store ${kit.kit.name}`" width="520" append-to-body @opened="field ? field.focus() : storeButton?.$el.focus()">
     <div v-if="stored" class="receipt">
       <p><strong>{{ stored.name }}</strong>, revision {{ stored.revision }}, is in the vault.</p>
       <dl>
@@ -66,7 +68,7 @@ async function store(): Promise<void> {
         </el-radio>
       </el-radio-group>
       <el-form-item v-if="how === 'new' || !origin" label="Name">
-        <el-input v-model="name" maxlength="120" autofocus aria-label="Name of the preset" @keydown.enter.prevent="store" />
+        <el-input ref="field" v-model="name" maxlength="120" aria-label="Name of the preset" @keydown.enter.prevent="store" />
       </el-form-item>
       <p v-if="blocked && same" class="look" role="alert">
         There is a preset named "{{ same.name }}" already.
@@ -95,7 +97,7 @@ async function store(): Promise<void> {
         <el-button @click="open = false">
           Leave it
         </el-button>
-        <el-button type="primary" :loading="busy" :disabled="blocked || name.trim() === ''" @click="store">
+        <el-button ref="storeButton" type="primary" :loading="busy" :disabled="blocked || name.trim() === ''" @click="store">
           Copy {{ counted(samples, 'sample') }} into the vault
         </el-button>
       </template>

@@ -1,0 +1,81 @@
+import { createHash } from 'node:crypto'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { writeAiff } from '../../demo/packs/aiff'
+import { sine } from '../../tests/helpers/audio'
+import { EmporionError } from '../errors'
+import { decodeAudio } from './decode'
+import type { DecodedAudio } from './decoded'
+import { identityBytes } from './identity'
+import { writeWave } from './wave/write'
+
+const channels = [sine(440, 44_100, 8000, 0.8), sine(555, 44_100, 8000, 0.4)]
+
+function identity(audio: DecodedAudio): string {
+  const hash = createHash('sha256')
+  for (const piece of identityBytes(audio)) hash.update(piece)
+  return hash.digest('hex')
+}
+
+/** Encodes by Debian's `flac` and `sox`, as others make files. */
+function encoded(extension: string, depth: 16 | 24): Uint8Array {
+  const folder = mkdtempSync(join(tmpdir(), 'emporion-'))
+  const wav = join(folder, 'a.wav')
+  const out = join(folder, `a.${extension}`)
+  writeFileSync(wav, writeWave(channels, 44_100, { depth }))
+  if (extension === 'flac') execFileSync('flac', ['--silent', '--force', '-o', out, wav])
+  else execFileSync('sox', [wav, out])
+  return readFileSync(out)
+}
+
+describe('identity of decoded audio', () => {
+  it('is one for WAVE, AIFF and FLAC of the same samples', async () => {
+    for (const depth of [16, 24] as const) {
+      const wave = identity(await decodeAudio(writeWave(channels, 44_100, { depth })))
+      expect(identity(await decodeAudio(writeAiff(channels, 44_100, depth)))).toBe(wave)
+      expect(identity(await decodeAudio(encoded('flac', depth)))).toBe(wave)
+    }
+  })
+
+  it('differs for another rate, channel order or sample, and not for the sign of zero', async () => {
+    const audio = await decodeAudio(writeWave(channels, 44_100, { depth: 'float' }))
+    const own = identity(audio)
+    expect(identity({ ...audio, sampleRate: 48_000 })).not.toBe(own)
+    expect(identity({ ...audio, channels: audio.channels.toReversed() })).not.toBe(own)
+    const zero = (sign: number) => ({ ...audio, channels: [new Float32Array(4).fill(0 * sign)], frames: 4 })
+    expect(identity(zero(-1))).toBe(identity(zero(1)))
+  })
+})
+
+describe('decoding by what the bytes are', () => {
+  it('reads Ogg Vorbis made by another program, with length and level', async () => {
+    const audio = await decodeAudio(encoded('ogg', 16))
+    expect(audio.facts.container).toBe('Ogg')
+    expect(audio.frames).toBe(8000)
+    expect(Math.max(...audio.channels[0]!)).toBeCloseTo(0.8, 1)
+  })
+
+  it('says of an empty file, of text and of a compressed head without audio why they are not read', async () => {
+    await expect(decodeAudio(new Uint8Array())).rejects.toThrow('The file is empty.')
+    await expect(decodeAudio(new TextEncoder().encode('Sorry, no audio here.'))).rejects.toThrow(/no audio that Emporion knows/)
+    await expect(decodeAudio(new TextEncoder().encode('fLaC and nothing else'))).rejects.toThrow(EmporionError)
+    await expect(decodeAudio(new TextEncoder().encode('OggS and nothing else'))).rejects.toThrow(EmporionError)
+  })
+
+  it('ends truncated, damaged and random compressed files in audio or in an error with a reason', async () => {
+    const flac = encoded('flac', 16)
+    const ogg = encoded('ogg', 16)
+    await fc.assert(fc.asyncProperty(fc.constantFrom(flac, ogg), fc.nat(), fc.array(fc.tuple(fc.nat(), fc.nat(255)), { maxLength: 6 }), async (whole, cut, changes) => {
+      const damaged = whole.slice(0, cut % whole.length)
+      for (const [at, value] of changes) if (damaged.length > 0) damaged[at % damaged.length] = value
+      await decodeAudio(damaged).catch(thrown => expect(thrown).toBeInstanceOf(EmporionError))
+    }), { numRuns: 60 })
+    await fc.assert(fc.asyncProperty(fc.uint8Array({ maxLength: 2000 }), async (bytes) => {
+      await decodeAudio(bytes).catch(thrown => expect(thrown).toBeInstanceOf(EmporionError))
+    }), { numRuns: 300 })
+  })
+})

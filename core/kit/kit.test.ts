@@ -1,0 +1,109 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { testSound } from '../../tests/helpers/kit'
+import { EmporionError } from '../errors'
+import { emptyKit, kitSchema, soundsOf, type Kit } from './document'
+import { addBank, clearPads, placeSounds, removeLastBank, renameKit, setLayer, setPads, swapPads } from './edits'
+import { record, redo, startHistory, undo, type History } from './history'
+import { parseKit } from './migrate'
+
+describe('placing sounds', () => {
+  it('puts one sound on the pad itself, in place of what it held, and keeps the pad\'s settings', () => {
+    const first = setPads(placeSounds(emptyKit('K'), 3, [testSound(1)]).kit, [3], { gainDb: -3 })
+    const { kit } = placeSounds(first, 3, [testSound(2, 50)])
+    expect(kit.pads[3]!.layers[0]).toMatchObject({ sound: { name: 'Sound 2' }, startFrame: 0, endFrame: 50 })
+    expect(kit.pads[3]).toMatchObject({ gainDb: -3, name: 'Sound 2', role: 'kick' })
+  })
+
+  it('puts several on the free pads that follow, replacing none, and adds banks', () => {
+    const filled = placeSounds(emptyKit('K'), 14, [testSound(1)]).kit
+    const { kit, padIndexes } = placeSounds(filled, 13, [testSound(2), testSound(3), testSound(4)])
+    expect(padIndexes).toEqual([13, 15, 16])
+    expect(kit.pads.length).toBe(32)
+    expect(kit.pads[14]!.layers[0]!.sound.name).toBe('Sound 1')
+  })
+
+  it('says which sounds found no pad: 128 is the most (8 banks x 16 pads, references.md)', () => {
+    const many = Array.from({ length: 130 }, (_, i) => testSound(i + 1))
+    const { kit, leftOver } = placeSounds(emptyKit('K'), 0, many)
+    expect(kit.pads.length).toBe(128)
+    expect(leftOver.map(sound => sound.sound.name)).toEqual(['Sound 129', 'Sound 130'])
+    expect(new Set(kit.pads.map(pad => pad.note)).size).toBe(128)
+  })
+})
+
+describe('the standard layout', () => {
+  it('is 16 pads from note 36 up to 51 (common practice, references.md)', () => {
+    expect(emptyKit('K').pads.map(pad => pad.note)).toEqual(Array.from({ length: 16 }, (_, i) => 36 + i))
+  })
+})
+
+describe('random edits', () => {
+  const edit: fc.Arbitrary<(kit: Kit) => Kit> = fc.oneof(
+    fc.tuple(fc.nat(40), fc.array(fc.integer({ min: 1, max: 30 }), { minLength: 1, maxLength: 20 })).map(([at, sounds]) => (kit: Kit) => placeSounds(kit, at % kit.pads.length, sounds.map(n => testSound(n))).kit),
+    fc.tuple(fc.nat(40), fc.record({ gainDb: fc.double({ min: -96, max: 24, noNaN: true }), pan: fc.double({ min: -1, max: 1, noNaN: true }), chokeGroup: fc.option(fc.integer({ min: 1, max: 32 })) })).map(([at, settings]) => (kit: Kit) => setPads(kit, [at % kit.pads.length, 0], settings)),
+    fc.tuple(fc.nat(40), fc.integer({ min: -50, max: 5000 }), fc.integer({ min: -50, max: 5000 })).map(([at, startFrame, endFrame]) => (kit: Kit) => setLayer(kit, at % kit.pads.length, 0, { startFrame, endFrame, reverse: startFrame % 2 === 0 })),
+    fc.tuple(fc.nat(40), fc.nat(40)).map(([a, b]) => (kit: Kit) => swapPads(kit, a % kit.pads.length, b % kit.pads.length)),
+    fc.nat(40).map(at => (kit: Kit) => clearPads(kit, [at % kit.pads.length])),
+    fc.constant(addBank),
+    fc.constant(removeLastBank),
+    fc.string({ minLength: 1, maxLength: 20 }).map(name => (kit: Kit) => renameKit(kit, name)),
+  )
+
+  it('leave a valid kit, and undo brings back each state exactly', () => {
+    fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 60 }), (edits) => {
+      let history: History<Kit> = startHistory(emptyKit('K'))
+      const states: Kit[] = [history.present]
+      for (const change of edits) {
+        history = record(history, change(history.present), 'edit')
+        if (history.present !== states.at(-1)) states.push(history.present)
+        expect(() => kitSchema.parse(history.present)).not.toThrow()
+      }
+      for (const state of states.toReversed()) {
+        expect(history.present).toBe(state)
+        history = undo(history)
+      }
+      for (const state of states) {
+        expect(history.present).toBe(state)
+        history = redo(history)
+      }
+    }), { numRuns: 60 })
+  })
+
+  it('edits of one gesture are undone as one', () => {
+    let history = startHistory(emptyKit('K'))
+    for (const gainDb of [-1, -2, -3]) history = record(history, setPads(history.present, [0], { gainDb }), 'Gain', 'gain:0')
+    expect(undo(history).present.pads[0]!.gainDb).toBe(0)
+  })
+})
+
+describe('reading kit documents', () => {
+  it('reads back what it writes', () => {
+    const { kit } = placeSounds(emptyKit('K'), 0, [testSound(1), testSound(2), testSound(1)])
+    expect(parseKit(JSON.parse(JSON.stringify(kit)))).toEqual(kit)
+    expect(soundsOf(kit)).toHaveLength(2)
+  })
+
+  it('brings a document of version 0 up to date', () => {
+    const { pads, name } = emptyKit('Old')
+    const old = { schema: 0, name, pads: pads.map(({ output: _output, ...pad }) => pad) }
+    expect(parseKit(old)).toEqual(emptyKit('Old'))
+  })
+
+  it('turns away newer documents, and says where a broken one is broken', () => {
+    expect(() => parseKit({ ...emptyKit('K'), schema: 99 })).toThrow(/newer Emporion/)
+    const broken = { ...emptyKit('K'), pads: emptyKit('K').pads.with(2, { ...emptyKit('K').pads[2]!, note: 300 }) }
+    expect(() => parseKit(broken)).toThrow(/pads\.2\.note/)
+  })
+
+  it('never throws anything but a named error, whatever it is given', () => {
+    fc.assert(fc.property(fc.oneof(fc.anything(), fc.record({ schema: fc.nat(2), pads: fc.anything() })), (value) => {
+      try {
+        parseKit(value)
+      }
+      catch (thrown) {
+        expect(thrown).toBeInstanceOf(EmporionError)
+      }
+    }))
+  })
+})

@@ -1,0 +1,52 @@
+import js from '@eslint/js'
+import pluginVue from 'eslint-plugin-vue'
+import globals from 'globals'
+import tseslint from 'typescript-eslint'
+
+/** The rules of the house: imports run one way (see README, "How the code is laid out"). */
+const OUTSIDE_CORE = ['vue', 'vue-router', 'pinia', 'nuxt', '#*', 'h3', 'ofetch', 'nitropack*', 'node:*', 'element-plus', 'drizzle-orm*', '@electric-sql/*', 'pg', '**/server/**', '**/app/**', '**/demo/**', '~', '~/*', '~~/*']
+const floor = (files, barred) => ({
+  files,
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': ['error', {
+      patterns: [
+        { group: OUTSIDE_CORE, message: 'core imports nothing outside itself but pure packages.' },
+        ...barred.length > 0 ? [{ group: barred.flatMap(name => [`../${name}/**`, `../../${name}/**`, `../../../${name}/**`]), message: 'Inside core imports run one way: audio and search < kit and groove < render, formats, fit.' }] : [],
+      ],
+    }],
+  },
+})
+
+export default tseslint.config(
+  { ignores: ['.nuxt', '.output', 'dist', 'node_modules', '.data', 'test-results', 'playwright-report', 'server/db/migrations'] },
+  { linterOptions: { noInlineConfig: true, reportUnusedDisableDirectives: 'error' } },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  ...tseslint.configs.stylistic,
+  ...pluginVue.configs['flat/recommended'],
+  {
+    files: ['**/*.{ts,vue,mjs}'],
+    languageOptions: { parserOptions: { parser: tseslint.parser }, globals: { ...globals.browser, ...globals.node } },
+    rules: {
+      'no-undef': 'off',
+      'no-restricted-globals': ['error', 'event', 'name'],
+      'eqeqeq': 'error',
+      'no-console': ['error', { allow: ['log', 'error'] }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/consistent-type-definitions': 'off',
+      '@typescript-eslint/no-extraneous-class': 'off',
+      'vue/multi-word-component-names': 'off',
+      'vue/max-attributes-per-line': 'off',
+      'vue/singleline-html-element-content-newline': 'off',
+      'vue/html-self-closing': ['error', { html: { void: 'never', normal: 'always', component: 'always' }, svg: 'always' }],
+      'vue/require-default-prop': 'off',
+    },
+  },
+  floor(['core/audio/**', 'core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
+  floor(['core/kit/**', 'core/groove/**'], ['render', 'formats', 'fit']),
+  floor(['core/render/**'], ['formats', 'fit']),
+  floor(['core/formats/**', 'core/fit/**', 'core/*.ts'], []),
+)

@@ -1,0 +1,83 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { once } from 'node:events'
+import { createServer } from 'node:net'
+import { delimiter, resolve } from 'node:path'
+import type { JobView } from '../../server/jobs/types'
+
+const OVER = ['done', 'failed', 'cancelled']
+
+/** The real built server, on a free port, with a data folder of its own. */
+export interface RunningServer {
+  readonly url: string
+  readonly port: number
+  /** Asks a route; gives the answer's JSON, or throws its message. */
+  readonly api: <T>(path: string, options?: { method?: string, body?: unknown }) => Promise<T>
+  /** Waits for a job to end. */
+  readonly ended: (job: JobView) => Promise<JobView>
+  /** Ends the process, as hard as the signal says. */
+  readonly stop: (signal?: NodeJS.Signals) => Promise<void>
+}
+
+export async function startServer(options: { data: string, roots: readonly string[], demo?: string, port?: number }): Promise<RunningServer> {
+  const port = options.port ?? await freePort()
+  const child = spawn('node', ['.output/server/index.mjs'], {
+    env: {
+      ...process.env,
+      EMPORION_ROOT: resolve('.'),
+      EMPORION_DATA: options.data,
+      EMPORION_ROOTS: options.roots.join(delimiter),
+      EMPORION_DEMO: options.demo ?? '',
+      NITRO_HOST: '127.0.0.1',
+      NITRO_PORT: String(port),
+    },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
+  await opened(child)
+  const url = `http://127.0.0.1:${port}`
+  const api = async <T>(path: string, { method = 'GET', body }: { method?: string, body?: unknown } = {}): Promise<T> => {
+    const response = await fetch(`${url}${path}`, { method, body: body === undefined ? undefined : JSON.stringify(body) })
+    const answer = await response.json() as T & { message?: string }
+    if (!response.ok) throw new Error(answer.message)
+    return answer
+  }
+  return {
+    url,
+    port,
+    api,
+    ended: async (job) => {
+      for (;;) {
+        const now = await api<JobView>(`/api/jobs/${job.id}`)
+        if (OVER.includes(now.state)) return now
+        await new Promise(done => setTimeout(done, 50))
+      }
+    },
+    stop: async (signal = 'SIGTERM') => {
+      if (child.exitCode !== null || child.signalCode !== null) return
+      const exit = once(child, 'exit')
+      child.kill(signal)
+      await exit
+    },
+  }
+}
+
+export function freePort(): Promise<number> {
+  return new Promise((done, fail) => {
+    const probe = createServer().once('error', fail).listen(0, '127.0.0.1', () => {
+      const address = probe.address()
+      probe.close(() => done(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+}
+
+function opened(child: ChildProcess): Promise<void> {
+  return new Promise((done, fail) => {
+    let said = ''
+    const listen = (chunk: Buffer) => {
+      said += chunk.toString()
+      if (said.includes('Emporion is open')) done()
+    }
+    child.stdout?.on('data', listen)
+    child.stderr?.on('data', listen)
+    child.once('exit', code => fail(new Error(`The server ended (${code}) before it was open:\n${said}`)))
+  })
+}
