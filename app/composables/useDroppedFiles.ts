@@ -12,6 +12,7 @@ export function carriesFiles(event: DragEvent): boolean {
 
 /** Reads what was dropped, folders with all below them. Files that are no audio are left out. */
 export async function readDropped(event: DragEvent): Promise<Dropped[]> {
+  // Entries must be asked for before the first wait: the event forgets them then.
   const entries = [...event.dataTransfer?.items ?? []].flatMap(item => item.webkitGetAsEntry() ?? [])
   const dropped: Dropped[] = []
   const loose: { path: string, file: File }[] = []

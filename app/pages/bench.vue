@@ -10,6 +10,7 @@ import { saying } from '../composables/useSay'
 import { useKit } from '../stores/kit'
 
 const kit = useKit()
+const sheet = useTemplateRef<{ focus: () => void }>('sheet')
 const storeOpen = ref(false)
 const kitsOpen = ref(false)
 usePadKeys()
@@ -23,7 +24,7 @@ const hints = [
   { keys: ['Space'], does: 'play pad' },
   { keys: ['Alt ↑↓'], does: 'move pad' },
   { keys: ['PgUp', 'PgDn'], does: 'bank' },
-  { keys: ['Enter'], does: 'settings' },
+  { keys: ['Enter', 'Esc'], does: 'settings, back' },
   { keys: ['Del'], does: 'clear' },
   { keys: ['Ctrl Z', 'Ctrl Y'], does: 'undo, redo' },
   { keys: ['Ctrl S'], does: 'store' },
@@ -75,6 +76,8 @@ function withControl(event: KeyboardEvent): boolean {
   else return false
   return true
 }
+
+onMounted(() => sheet.value?.focus())
 
 useKeys((event) => {
   if (event.ctrlKey || event.metaKey) return withControl(event)
@@ -153,8 +156,8 @@ useKeys((event) => {
       <span class="quiet cut">{{ midi }}</span>
     </div>
     <div class="work">
-      <KitSheet />
-      <PadInspector />
+      <KitSheet ref="sheet" />
+      <PadInspector @leave="sheet?.focus()" />
     </div>
     <FootLine :hints="hints" />
     <StoreDialog v-model="storeOpen" />

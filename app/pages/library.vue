@@ -48,6 +48,8 @@ const hints = computed(() => [
   { keys: ['/'], does: 'search' },
   { keys: ['Esc'], does: 'back to all' },
   { keys: ['T'], does: 'tray' },
+  { keys: ['B'], does: 'bring in' },
+  { keys: ['S'], does: 'sources' },
 ])
 
 const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
@@ -123,6 +125,12 @@ useKeys((event) => {
       return true
     case 'p':
       putOnPad()
+      return true
+    case 'b':
+      bringInOpen.value = true
+      return true
+    case 's':
+      sourcesOpen.value = true
       return true
     case '/':
       searchBox.value?.focus()

@@ -13,7 +13,9 @@ import { useSettings } from '../../stores/settings'
 const kit = useKit()
 const settings = useSettings()
 const over = ref<number>()
+const sheet = useTemplateRef<HTMLElement>('sheet')
 const PRESS_VELOCITY = 100
+defineExpose({ focus: () => sheet.value?.focus() })
 
 const rows = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   const index = kit.bank * PADS_PER_BANK + i
@@ -64,7 +66,7 @@ function panText(pan: number): string {
 </script>
 
 <template>
-  <div class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${kit.padIndex}`">
+  <div ref="sheet" class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${kit.padIndex}`">
     <div class="head" role="row">
       <span role="columnheader">Pad</span><span role="columnheader">Note</span><span role="columnheader">Sound</span><span role="columnheader">Waveform</span>
       <span role="columnheader" class="right">Gain</span><span role="columnheader" class="right">Pan</span><span role="columnheader" class="right">Tune</span>

@@ -8,6 +8,7 @@ import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
 /** Settings of the pad at hand, or of all chosen pads; it says which. */
+const emit = defineEmits<{ leave: [] }>()
 const kit = useKit()
 const settings = useSettings()
 
@@ -65,7 +66,7 @@ const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleR
 </script>
 
 <template>
-  <section class="inspector" aria-label="Settings of the pad at hand">
+  <section class="inspector" aria-label="Settings of the pad at hand" @keydown.esc="emit('leave')">
     <h2 class="cut" :title="title">
       {{ title }}
     </h2>

@@ -8,6 +8,7 @@ const open = defineModel<boolean>({ required: true })
 
 const path = ref('')
 const busy = ref(false)
+const browser = useTemplateRef<{ focus: () => void }>('browser')
 
 async function bringIn(): Promise<void> {
   busy.value = true
@@ -18,8 +19,8 @@ async function bringIn(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Bring in a folder" width="620" append-to-body destroy-on-close>
-    <FolderBrowser v-model="path" />
+  <el-dialog v-model="open" title="Bring in a folder" width="620" append-to-body destroy-on-close @opened="browser?.focus()">
+    <FolderBrowser ref="browser" v-model="path" />
     <p class="quiet">
       The files stay where they are and are never changed. You can also drop a folder or a .zip on this page.
     </p>

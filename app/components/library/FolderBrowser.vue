@@ -10,6 +10,7 @@ const path = defineModel<string>({ required: true })
 const folder = shallowRef<BrowsedFolder>()
 const problem = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
+const field = useTemplateRef<{ focus: () => void }>('field')
 const cursor = ref(0)
 
 const rows = computed(() => [
@@ -40,11 +41,12 @@ function keydown(event: KeyboardEvent): void {
 }
 
 onMounted(() => enter(path.value || undefined))
+defineExpose({ focus: () => field.value?.focus() })
 </script>
 
 <template>
   <div>
-    <el-input v-model="path" aria-label="Path of the folder" @keydown.enter.stop.prevent="enter(path)">
+    <el-input ref="field" v-model="path" aria-label="Path of the folder" @keydown.enter.stop.prevent="enter(path)">
       <template #prepend>
         Path
       </template>

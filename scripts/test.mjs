@@ -1,0 +1,71 @@
+// Runs every check and ends with one line: N passed, N failed.
+import { spawnSync } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+const reports = mkdtempSync(join(tmpdir(), 'emporion-report-'))
+let passed = 0
+let failed = 0
+
+function run(title, command, args, env = {}) {
+  console.log(`\n== ${title}`)
+  return spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } }).status === 0
+}
+
+function count(good, bad, ok) {
+  passed += good
+  failed += bad
+  // A run that ends badly without a failed test (it could not start, say) is a failure all the same.
+  if (!ok && bad === 0) failed += 1
+}
+
+function readReport(path) {
+  return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : {}
+}
+
+function hasProgram(name) {
+  return spawnSync('sh', ['-c', `command -v ${name}`]).status === 0
+}
+
+/** Chromium, and the two programs that make files for the tests, from Debian's packages. */
+function needPrograms() {
+  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac' }
+  const missing = Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian)
+  if (missing.length === 0) return true
+  const may = process.getuid?.() === 0 && hasProgram('apt-get')
+  if (may) {
+    console.log(`\n== Installing ${missing.join(', ')} from Debian's packages`)
+    const options = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
+    if (spawnSync('apt-get', ['update', '-qq'], options).status === 0 && spawnSync('apt-get', ['install', '-y', '-qq', ...missing], options).status === 0) return true
+  }
+  console.error(`\nThe tests need ${missing.join(', ')}. Install them (on Debian: sudo apt-get install ${missing.join(' ')}) and run this again.`)
+  return false
+}
+
+const programs = needPrograms()
+if (!programs) count(0, 1, false)
+
+for (const [title, command, args] of [
+  ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['Types of the app and server', 'npx', ['nuxt', 'typecheck']],
+  ['Types of the core, tests and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json', '--noEmit']],
+]) {
+  const ok = run(title, command, args)
+  count(ok ? 1 : 0, ok ? 0 : 1, ok)
+}
+
+if (programs) {
+  const unitReport = join(reports, 'unit.json')
+  const unitOk = run('Unit, conformance and server tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`])
+  const unit = readReport(unitReport)
+  count(unit.numPassedTests ?? 0, unit.numFailedTests ?? 0, unitOk)
+
+  const e2eReport = join(reports, 'e2e.json')
+  const e2eOk = run('End-to-end tests in Chromium', 'npx', ['playwright', 'test'], { EMPORION_REPORT: e2eReport })
+  const { stats } = readReport(e2eReport)
+  count(stats?.expected ?? 0, (stats?.unexpected ?? 0) + (stats?.flaky ?? 0), e2eOk)
+}
+
+console.log(`\n${passed} passed, ${failed} failed`)
+process.exit(failed === 0 ? 0 : 1)

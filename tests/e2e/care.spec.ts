@@ -1,0 +1,116 @@
+import { createWriteStream, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Readable } from 'node:stream'
+import { finished } from 'node:stream/promises'
+import type { Page } from '@playwright/test'
+import { ZipFile } from 'yazl'
+import type { JobView } from '../../server/jobs/types'
+import { expect, expectSound, test, type Studio } from './studio'
+
+async function bringIn(studio: Studio, pack: string): Promise<void> {
+  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, pack) } }))
+  expect(job.state).toBe('done')
+}
+
+const padRow = (page: Page, name: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: name })
+
+test('two tabs on one kit: one follows the other, and edits made at the same time are both kept', async ({ page, context, studio }) => {
+  await page.goto(`${studio.server.url}/bench`)
+  const name = (tab: Page) => tab.getByRole('textbox', { name: 'Name of the kit' })
+  await expect(page.getByText(/^Saved \d/)).toBeVisible()
+  const other = await context.newPage()
+  await other.goto(`${studio.server.url}/bench`)
+  await expect(other.getByText(/^Saved \d/)).toBeVisible()
+
+  await name(page).fill('From the first tab')
+  await expect(name(other)).toHaveValue('From the first tab')
+
+  // The second tab hears nothing of the first for a while, as when a laptop sleeps.
+  await other.route('**/api/kits/**', route => route.request().method() === 'PUT' ? new Promise(done => setTimeout(done, 1500)).then(() => route.continue()) : route.continue())
+  await name(other).fill('From the second tab')
+  await name(page).fill('From the first tab again')
+  await expect(other.getByRole('alert')).toContainText('was changed in another tab at the same time')
+  await expect(name(other)).toHaveValue('From the second tab (other tab)')
+  await other.getByRole('button', { name: 'Kits at work' }).click()
+  await expect(other.getByRole('dialog')).toContainText('From the first tab again')
+  await expect(other.getByRole('dialog')).toContainText('From the second tab (other tab)')
+})
+
+test('a sound whose file is gone: the strip says so, the list goes on, the pad is marked, and storing says what is missing', async ({ page, studio }) => {
+  await bringIn(studio, 'HARBOUR_TOOLS')
+  await page.goto(studio.server.url)
+  await page.getByRole('textbox', { name: 'Search names and folders' }).fill('clv')
+  await expect(page.locator('.summary')).toContainText('4 sounds')
+  rmSync(join(studio.samples, 'HARBOUR_TOOLS/HBR_CLV_002.WAV'))
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByRole('region', { name: 'Player' }).getByRole('alert')).toContainText('The file of this sound is not where it was')
+  await page.keyboard.press('p')
+  await page.keyboard.press('ArrowDown')
+  await expectSound(page)
+  await page.keyboard.press('2')
+  await expect(padRow(page, 'HBR_CLV_002')).toContainText('file missing')
+  await page.getByRole('button', { name: 'Store…' }).click()
+  await expect(page.getByRole('dialog')).toContainText('1 sample cannot be found')
+  await page.getByRole('button', { name: 'Copy 1 sample into the vault' }).click()
+  await expect(page.getByText(/nowhere to be found: "HBR_CLV_002".*Nothing was stored/)).toBeVisible()
+})
+
+test('a folder and an archive dropped on the page are copied and brought in', async ({ page, studio }) => {
+  await page.goto(studio.server.url)
+  await expect(page.getByRole('heading', { name: 'Bring in your sounds' })).toBeVisible()
+  const devtools = await page.context().newCDPSession(page)
+  const drop = async (path: string) => {
+    const data = { items: [], files: [path], dragOperationsMask: 1 }
+    for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+      await devtools.send('Input.dispatchDragEvent', { type, x: 500, y: 300, data })
+      if (type === 'dragOver') await expect(page.getByText('Let go to bring in this folder or archive')).toBeVisible()
+    }
+  }
+  const folder = join(studio.samples, 'HARBOUR_TOOLS')
+  await drop(folder)
+  await expect(page.locator('.summary')).toContainText('112 sounds')
+  await expect(page.locator('.ledger')).toContainText('HARBOUR_TOOLS')
+
+  const archive = join(studio.samples, 'Quay.zip')
+  const zip = new ZipFile()
+  zip.addFile(join(studio.samples, 'Nachtfähre/Becken/Splash 01 hard.wav'), 'Quay/Überfahrt/Splash ä.wav')
+  zip.end()
+  await finished((zip.outputStream as unknown as Readable).pipe(createWriteStream(archive)))
+  await drop(archive)
+  await expect(page.locator('.summary')).toContainText('113 sounds')
+  await page.getByRole('textbox', { name: 'Search names and folders' }).fill('uberfahrt')
+  await expect(page.locator('.summary')).toContainText('1 sound found')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Player' })).toContainText('Splash ä')
+  await expectSound(page)
+})
+
+test('importing a package that is none says why, and the vault stays as it was', async ({ page, studio }) => {
+  await page.goto(`${studio.server.url}/vault`)
+  await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
+  await page.getByLabel('Kit packages to import').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') })
+  await expect(page.getByText(/This is not a whole zip archive/)).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
+})
+
+test('themes: day and lamp change the paper, and text keeps a contrast of 4.5 to 1 (WCAG 2.2, 1.4.3)', async ({ page, studio }) => {
+  await page.goto(studio.server.url)
+  for (const [theme, paper] of [['Day', 'rgb(247, 243, 234)'], ['Lamp', 'rgb(18, 24, 27)']] as const) {
+    await page.getByRole('button', { name: 'Settings' }).click()
+    await page.getByRole('radio', { name: theme }).check({ force: true })
+    await page.keyboard.press('Escape')
+    await expect(page.locator('body')).toHaveCSS('background-color', paper)
+    const worst = await page.evaluate(() => {
+      const style = getComputedStyle(document.documentElement)
+      const light = (name: string) => {
+        const hex = style.getPropertyValue(name).trim().slice(1)
+        const [r, g, b] = [0, 2, 4].map(i => parseInt(hex.slice(i, i + 2), 16) / 255).map(v => v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4)
+        return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!
+      }
+      const contrast = (a: string, b: string) => (Math.max(light(a), light(b)) + 0.05) / (Math.min(light(a), light(b)) + 0.05)
+      return Math.min(...['--ink', '--quiet', '--accent', '--look', '--lost'].flatMap(ink => ['--paper', '--sheet'].map(ground => contrast(ink, ground))), contrast('--on-accent', '--accent'), contrast('--ink', '--at-hand'), contrast('--ink', '--chosen'))
+    })
+    expect(worst).toBeGreaterThanOrEqual(4.5)
+  }
+})
