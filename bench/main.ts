@@ -1,0 +1,18 @@
+import { benchAudition } from './audition'
+import { benchIntake } from './intake'
+import { print, type Figure } from './measure'
+import { benchSearch } from './search'
+
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition }
+
+const json = process.argv.includes('--json')
+const asked = process.argv.slice(2).filter(word => word !== '--json')
+const unknown = asked.find(name => !BENCHES[name])
+if (unknown) {
+  console.error(`There is no bench named "${unknown}": ${Object.keys(BENCHES).join(', ')}.`)
+  process.exit(2)
+}
+for (const name of asked.length > 0 ? asked : Object.keys(BENCHES)) {
+  for (const figure of await BENCHES[name]!()) print(figure, json)
+}
+process.exit(0)

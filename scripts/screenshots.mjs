@@ -1,0 +1,93 @@
+// Takes one picture of each main view at 1280x800, from the demo. Run after ./emporion has built.
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdirSync, mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { chromium } from '@playwright/test'
+
+const folder = resolve('docs/screenshots')
+const data = mkdtempSync(join(tmpdir(), 'emporion-pictures-'))
+const port = 4391
+mkdirSync(folder, { recursive: true })
+spawnSync('node', ['dist/demo.mjs', '--out', join(data, 'demo-sounds')], { stdio: 'inherit' })
+const server = spawn('node', ['.output/server/index.mjs'], {
+  env: { ...process.env, EMPORION_ROOT: resolve('.'), EMPORION_DATA: data, EMPORION_ROOTS: data, EMPORION_DEMO: join(data, 'demo-sounds'), NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port) },
+  stdio: ['ignore', 'pipe', 'inherit'],
+})
+await new Promise(done => server.stdout.on('data', chunk => String(chunk).includes('Emporion is open') && done()))
+
+const browser = await chromium.launch({ executablePath: process.env.EMPORION_CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--autoplay-policy=no-user-gesture-required'] })
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+const theme = name => page.evaluate(value => localStorage.setItem('emporion-theme', value), name)
+const shot = name => page.screenshot({ path: join(folder, `${name}.png`) })
+const pause = ms => page.waitForTimeout(ms)
+
+async function choose(query, moves) {
+  await page.keyboard.press('/')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type(query)
+  await pause(500)
+  await page.keyboard.press('Enter')
+  for (let i = 0; i < moves; i++) await page.keyboard.press('ArrowDown')
+  await pause(200)
+}
+
+await page.goto(`http://127.0.0.1:${port}/library`)
+await theme('day')
+await page.reload()
+await page.getByText('400 sounds').waitFor()
+for (const query of ['kick tief hard', 'kick kurz hard', 'snare oberdeck hard', 'sidestick', 'rim quay', 'clap möwe', 'hat closed', 'openhat', 'floor tom', 'tomhi', 'crash', 'ride reling hard', 'shipbell', 'claves', 'shaker', 'bongo']) {
+  await choose(query, 0)
+  await page.keyboard.press('Enter')
+}
+await choose('nachtfähre snare', 4)
+await pause(3500)
+await shot('library-day')
+await theme('lamp')
+await page.reload()
+await page.getByText('400 sounds').waitFor()
+await choose('harbour', 30)
+await pause(2500)
+await shot('library-lamp')
+await theme('day')
+await page.reload()
+await page.getByText('400 sounds').waitFor()
+await page.keyboard.press('s')
+await page.getByRole('button', { name: 'show why' }).first().click()
+await pause(600)
+await shot('sources-day')
+await page.keyboard.press('Escape')
+await page.keyboard.press('2')
+await page.keyboard.press('t')
+await pause(300)
+await page.keyboard.press('Shift+Enter')
+await pause(4200)
+await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Night ferry')
+await page.getByRole('row').filter({ hasText: 'Snare' }).first().click()
+await page.getByRole('spinbutton', { name: 'Gain in dB' }).fill('-3')
+await page.keyboard.press('Tab')
+await pause(600)
+await page.keyboard.press('Escape')
+await page.keyboard.press('d')
+await pause(250)
+await shot('bench-day')
+await theme('lamp')
+await page.reload()
+await pause(2500)
+await shot('bench-lamp')
+await theme('day')
+await page.reload()
+await pause(1500)
+await page.keyboard.press('Control+s')
+await pause(600)
+await page.keyboard.press('Enter')
+await page.getByText('is in the vault').waitFor()
+await pause(400)
+await shot('store-day')
+await page.getByRole('button', { name: 'Show it in the vault' }).click()
+await pause(800)
+await page.keyboard.press(' ')
+await pause(1500)
+await shot('vault-day')
+await browser.close()
+server.kill()
