@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import { mulberry32 } from '../core/audio/dither'
 import { openDatabase } from '../server/db/open'
 import type { Analysis } from '../server/library/analyse'
@@ -53,7 +53,7 @@ export async function benchSearch(): Promise<Figure[]> {
 }
 
 async function fillLibrary(data: string): Promise<string[]> {
-  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: 'dist/workers/pglite.worker.mjs' })
+  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
   const source = await addSource(database.db, { name: 'Made rows', path: data, uploaded: false })
   const random = mulberry32(3)
   const names: string[] = []
