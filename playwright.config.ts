@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
   testDir: 'tests/e2e',
+  globalSetup: './tests/helpers/globalSetup.ts',
   workers: 1,
   timeout: 120_000,
   expect: { timeout: 20_000 },

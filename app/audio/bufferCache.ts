@@ -1,4 +1,4 @@
-import { decodeUrl } from './decoder'
+import { decodeUrl, hasten, type Urgency } from './decoder'
 import { useOutput } from './output'
 
 /** Decoded audio that the page keeps at most; what was used longest ago goes first. */
@@ -26,12 +26,15 @@ export function readySound(url: string): HeardSound | undefined {
 }
 
 /** The sound at an address, decoded when it is not yet. */
-export function loadSound(url: string): Promise<HeardSound> {
+export function loadSound(url: string, urgency: Urgency = 'now'): Promise<HeardSound> {
   const known = readySound(url)
   if (known) return Promise.resolve(known)
   const under = coming.get(url)
-  if (under) return under
-  const load = decodeUrl(url, null).then((decoded) => {
+  if (under) {
+    if (urgency === 'now') hasten(url)
+    return under
+  }
+  const load = decodeUrl(url, null, urgency).then((decoded) => {
     const { context } = useOutput()
     const buffer = context.createBuffer(Math.min(2, decoded.channels.length), decoded.frames, decoded.sampleRate)
     decoded.channels.slice(0, 2).forEach((channel, i) => buffer.copyToChannel(channel, i))

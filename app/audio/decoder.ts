@@ -3,38 +3,67 @@ import type { DecodeAnswer, DecodedSound, DecodeRequest } from '../workers/decod
 
 const WORKERS = 2
 
-interface Waiting {
+/** `now`: somebody waits to hear it; `ahead`: it is likely to be wanted next. */
+export type Urgency = 'now' | 'ahead'
+
+interface Task {
+  readonly request: DecodeRequest
   readonly resolve: (sound: DecodedSound) => void
   readonly reject: (error: Error) => void
+  urgency: Urgency
 }
 
-const waiting = new Map<number, Waiting>()
-let workers: Worker[] = []
+let waiting: Task[] = []
+const running = new Map<number, Task>()
+const idle: Worker[] = []
+let started = 0
 let nextId = 1
 
-function start(): Worker[] {
-  return Array.from({ length: WORKERS }, () => {
-    const worker = new Worker(new URL('../workers/decode.worker.ts', import.meta.url), { type: 'module' })
-    worker.addEventListener('message', (event: MessageEvent<DecodeAnswer>) => {
-      const answer = event.data
-      const asked = waiting.get(answer.id)
-      waiting.delete(answer.id)
-      if ('sound' in answer) asked?.resolve(answer.sound)
-      else asked?.reject(new EmporionError('unreadable', answer.error))
-    })
-    return worker
+/** Fetches and decodes a sound off the page's thread, by Emporion's own readers, the same as the server's. */
+export function decodeUrl(url: string, engineRate: number | null, urgency: Urgency = 'now'): Promise<DecodedSound> {
+  return new Promise((resolve, reject) => {
+    waiting.push({ request: { id: nextId++, url, engineRate }, resolve, reject, urgency })
+    dispatch()
   })
 }
 
-/** Fetches and decodes a sound off the page's thread, by Emporion's own readers, the same as the server's. */
-export function decodeUrl(url: string, engineRate: number | null): Promise<DecodedSound> {
-  if (workers.length === 0) workers = start()
-  const id = nextId++
-  const request: DecodeRequest = { id, url, engineRate }
-  return new Promise((resolve, reject) => {
-    waiting.set(id, { resolve, reject })
-    workers[id % WORKERS]!.postMessage(request)
+/** Says that a sound which is to be decoded ahead is wanted now. */
+export function hasten(url: string): void {
+  for (const task of waiting) if (task.request.url === url) task.urgency = 'now'
+}
+
+/** Forgets what waits to be decoded ahead and is not among these addresses: the cursor has gone elsewhere. */
+export function dropAheadBut(wanted: ReadonlySet<string>): void {
+  const [kept, dropped] = [true, false].map(keep => waiting.filter(task => (task.urgency === 'now' || wanted.has(task.request.url)) === keep)) as [Task[], Task[]]
+  waiting = kept
+  for (const task of dropped) task.reject(new EmporionError('cancelled', 'No longer wanted.'))
+}
+
+/** What is wanted now goes first, the last asked for before all; what is decoded ahead goes in its order. */
+function dispatch(): void {
+  if (idle.length === 0 && started < WORKERS) idle.push(startWorker())
+  const worker = idle.at(-1)
+  const task = waiting.findLast(candidate => candidate.urgency === 'now') ?? waiting[0]
+  if (!worker || !task) return
+  idle.pop()
+  waiting = waiting.filter(other => other !== task)
+  running.set(task.request.id, task)
+  worker.postMessage(task.request)
+}
+
+function startWorker(): Worker {
+  started++
+  const worker = new Worker(new URL('../workers/decode.worker.ts', import.meta.url), { type: 'module' })
+  worker.addEventListener('message', (event: MessageEvent<DecodeAnswer>) => {
+    const answer = event.data
+    const task = running.get(answer.id)
+    running.delete(answer.id)
+    idle.push(worker)
+    dispatch()
+    if ('sound' in answer) task?.resolve(answer.sound)
+    else task?.reject(new EmporionError('unreadable', answer.error))
   })
+  return worker
 }
 
 /** Where the audio of a sound is fetched from. */

@@ -1,20 +1,24 @@
-import { shallowRef } from 'vue'
+import { ref } from 'vue'
 import type { SoundRow } from '~~/server/library/search'
 
 const TYPE = 'application/x-emporion-sounds'
 
-/** The sounds being dragged, while they are. */
-export const draggedSounds = shallowRef<readonly SoundRow[]>([])
+/** True while sounds of ours are being dragged. */
+export const isDragging = ref(false)
 
-/** Begins to drag sounds out of a list. */
-export function beginDrag(event: DragEvent, rows: readonly SoundRow[]): void {
+let dragged: Promise<readonly SoundRow[]> = Promise.resolve([])
+
+/** Begins to drag sounds out of a list. Those that are not in the page yet may still be on their way. */
+export function beginDrag(event: DragEvent, count: number, rows: Promise<readonly SoundRow[]>): void {
   if (!event.dataTransfer) return
-  draggedSounds.value = rows
+  dragged = rows
+  // What goes wrong is told to whoever takes them.
+  rows.catch(() => undefined)
+  isDragging.value = true
   event.dataTransfer.effectAllowed = 'copy'
-  event.dataTransfer.setData(TYPE, String(rows.length))
-  event.dataTransfer.setData('text/plain', rows.map(row => row.name).join('\n'))
+  event.dataTransfer.setData(TYPE, String(count))
   window.addEventListener('dragend', () => {
-    draggedSounds.value = []
+    isDragging.value = false
   }, { once: true })
 }
 
@@ -24,6 +28,6 @@ export function carriesSounds(event: DragEvent): boolean {
 }
 
 /** The sounds that were let go of. */
-export function droppedSounds(event: DragEvent): readonly SoundRow[] {
-  return carriesSounds(event) ? draggedSounds.value : []
+export function droppedSounds(event: DragEvent): Promise<readonly SoundRow[]> {
+  return carriesSounds(event) ? dragged : Promise.resolve([])
 }

@@ -4,6 +4,9 @@ import type { EngineMessage } from './kit.worklet'
 import workletUrl from './kit.worklet.ts?worker&url'
 import { useOutput, wake } from './output'
 
+/** Decoded audio kept of sounds that are in the kit no longer. */
+const MOST_SPARE_BYTES = 64_000_000
+
 /** How far a sound of the kit is: it plays when `ready`. */
 export type SoundState = 'loading' | 'ready' | { readonly missing: string }
 
@@ -18,6 +21,8 @@ export interface LoadedSound {
 export class KitPlayer {
   private node: Promise<AudioWorkletNode> | undefined
   private readonly loaded = new Map<string, LoadedSound>()
+  /** Bytes that each loaded sound holds in the audio thread, in the order of loading. */
+  private readonly bytes = new Map<string, number>()
 
   constructor(private readonly onSound: (id: string, sound: LoadedSound) => void) {}
 
@@ -27,6 +32,23 @@ export class KitPlayer {
     const wanted = new Set(soundsOf(kit).map(sound => sound.id))
     for (const id of wanted) {
       if (!this.loaded.has(id)) void this.load(id)
+    }
+    this.forgetSpare(wanted)
+  }
+
+  /**
+   * Sounds that left the kit stay loaded for a while, since undo may bring them back; past `MOST_SPARE_BYTES` those
+   * that were loaded first go. A voice that is sounding keeps its own hold on its sound.
+   */
+  private forgetSpare(wanted: ReadonlySet<string>): void {
+    const spare = [...this.bytes].filter(([id]) => !wanted.has(id))
+    let held = spare.reduce((sum, [, bytes]) => sum + bytes, 0)
+    for (const [id, bytes] of spare) {
+      if (held <= MOST_SPARE_BYTES) return
+      held -= bytes
+      this.bytes.delete(id)
+      this.loaded.delete(id)
+      this.send({ type: 'forget', id })
     }
   }
 
@@ -52,6 +74,7 @@ export class KitPlayer {
     try {
       const { context } = useOutput()
       const sound = await decodeUrl(soundUrl(id), context.sampleRate)
+      this.bytes.set(id, sound.channels.reduce((sum, channel) => sum + channel.byteLength, 0))
       this.send({ type: 'sound', id, channels: sound.channels, sourceRate: sound.sampleRate })
       this.report(id, { state: 'ready', outline: sound.outline })
     }

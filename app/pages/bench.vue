@@ -3,6 +3,7 @@ import { padLabel } from '~~/core/formats/sfz/write'
 import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { addBank, clearPads, removeLastBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { counted } from '../composables/useFormat'
+import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
 import { midiInputs, midiState } from '../composables/useMidiInput'
 import { usePadKeys } from '../composables/usePadKeys'
@@ -77,7 +78,7 @@ function withControl(event: KeyboardEvent): boolean {
   return true
 }
 
-onMounted(() => sheet.value?.focus())
+useFirstFocus(sheet)
 
 useKeys((event) => {
   if (event.ctrlKey || event.metaKey) return withControl(event)

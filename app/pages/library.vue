@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { FolderAdd } from '@element-plus/icons-vue'
+import { EmporionError } from '~~/core/errors'
+import { MOST_PADS } from '~~/core/kit/document'
 import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/formats/sfz/write'
 import type { SoundRow } from '~~/server/library/search'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { beginDrag } from '../audio/dragged'
 import { counted, kilohertz, peakDb, seconds, whole } from '../composables/useFormat'
+import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
 import { say, saying } from '../composables/useSay'
 import { decodeOverview } from '../composables/useWaveformPainter'
@@ -13,7 +16,7 @@ import { useJobs } from '../stores/jobs'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { usePlayer } from '../stores/player'
-import { useTray } from '../stores/tray'
+import { MOST_ON_TRAY, useTray } from '../stores/tray'
 
 const PAGE_STEP = 16
 /** Neighbours of the cursor that are decoded ahead. */
@@ -67,13 +70,17 @@ function goTo(index: number, pressedAt: number, extend = false): void {
 }
 
 async function toTray(): Promise<void> {
-  const rows = library.chosenRows
-  const added = await saying(() => tray.add(rows))
-  if (added !== undefined && rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
+  await saying(async () => {
+    if (library.chosenCount > MOST_ON_TRAY) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; the tray takes ${whole(MOST_ON_TRAY)} at a time.`, kept: 'The tray is as it was.', next: 'Narrow the search or choose fewer.' })
+    const rows = await library.fetchChosen()
+    const added = await tray.add(rows)
+    if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
+  })
 }
 
-function putOnPad(): void {
-  const rows = library.chosenRows
+async function putOnPad(): Promise<void> {
+  // One more than a kit has pads is enough to say that some were left over.
+  const rows = await saying(() => library.fetchChosen(MOST_PADS + 1)) ?? []
   if (rows.length === 0) return
   const last = kit.padIndex
   kit.place(last, rows)
@@ -91,7 +98,9 @@ function press(index: number, event: MouseEvent): void {
 
 function drag(index: number, event: DragEvent): void {
   const row = library.rows.get(index)
-  if (row) beginDrag(event, library.chosen.has(index) ? library.chosenRows : [row])
+  if (!row) return
+  if (library.chosen.has(index)) beginDrag(event, library.chosenCount, library.fetchChosen(MOST_ON_TRAY))
+  else beginDrag(event, 1, Promise.resolve([row]))
 }
 
 function searchKeys(event: KeyboardEvent | Event): void {
@@ -124,7 +133,7 @@ useKeys((event) => {
       void toTray()
       return true
     case 'p':
-      putOnPad()
+      void putOnPad()
       return true
     case 'b':
       bringInOpen.value = true
@@ -143,10 +152,8 @@ useKeys((event) => {
   }
 })
 
-onMounted(() => nextTick(() => {
-  table.value?.focus()
-  table.value?.showRow(library.cursor)
-}))
+useFirstFocus(table)
+onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
 </script>
 
 <template>
@@ -200,10 +207,10 @@ onMounted(() => nextTick(() => {
           · <a href="#" class="look" @click.prevent="sourcesOpen = true">{{ counted(unreadable, 'file') }} could not be read</a>
         </template>
         <div class="spacer" />
-        <el-button size="small" :disabled="library.chosenRows.length === 0" @click="toTray">
-          Put {{ counted(library.chosenRows.length, 'sound') }} on the tray
+        <el-button size="small" @click="toTray">
+          Put {{ counted(library.chosenCount, 'sound') }} on the tray
         </el-button>
-        <el-button size="small" :disabled="library.chosenRows.length === 0" @click="putOnPad">
+        <el-button size="small" @click="putOnPad">
           Put on pad {{ padLabel(kit.padIndex) }}
         </el-button>
       </div>

@@ -2,6 +2,7 @@
 import { padLabel } from '~~/core/formats/sfz/write'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
+import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
 import { say, saying, sayError } from '../composables/useSay'
 import { useKit } from '../stores/kit'
@@ -160,7 +161,7 @@ function press(index: number, event: MouseEvent): void {
   goTo(index, event.timeStamp)
 }
 
-onMounted(() => nextTick(() => table.value?.focus()))
+useFirstFocus(table)
 </script>
 
 <template>

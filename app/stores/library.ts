@@ -33,10 +33,7 @@ export const useLibrary = defineStore('library', () => {
 
   const isFiltered = computed(() => search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined)
   const atCursor = computed(() => rows.get(cursor.value))
-  const chosenRows = computed(() => {
-    const indexes = chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value]
-    return indexes.flatMap(index => rows.get(index) ?? [])
-  })
+  const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
   watch(() => ({ ...search }), useDebounceFn(() => void start(), TYPING_MS))
   onServerEvent((event) => {
@@ -95,6 +92,21 @@ export const useLibrary = defineStore('library', () => {
     return api<Page>('/api/sounds', { query: { ...search, offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
   }
 
+  /** The chosen rows, or the one at the cursor, in their order; those that are not in the page are fetched. */
+  async function fetchChosen(most = Infinity): Promise<SoundRow[]> {
+    const indexes = chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b).slice(0, most) : [cursor.value]
+    const fetched = new Map<number, readonly SoundRow[]>()
+    const found: SoundRow[] = []
+    for (const index of indexes) {
+      const here = rows.get(index)
+      const number = Math.floor(index / PAGE_ROWS)
+      if (!here && !fetched.has(number)) fetched.set(number, (await fetchPage(number)).rows)
+      const row = here ?? fetched.get(number)?.[index % PAGE_ROWS]
+      if (row) found.push(row)
+    }
+    return found
+  }
+
   function keep(number: number, page: Page): void {
     asked.add(number)
     page.rows.forEach((row, i) => rows.set(number * PAGE_ROWS + i, row))
@@ -133,5 +145,5 @@ export const useLibrary = defineStore('library', () => {
     sources.value = await api<SourceView[]>('/api/sources')
   }
 
-  return { search, total, loaded, rows, cursor, chosen, chosenRows, atCursor, facets, sources, isFiltered, start, ensure, moveTo, toggle, clearFilters, loadSources }
+  return { search, total, loaded, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, start, ensure, fetchChosen, moveTo, toggle, clearFilters, loadSources }
 })

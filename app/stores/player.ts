@@ -3,7 +3,7 @@ import { ref, shallowRef, watch } from 'vue'
 import type { SoundRow } from '~~/server/library/search'
 import { startAudition, stopAudition } from '../audio/audition'
 import { loadSound, readySound, type HeardSound } from '../audio/bufferCache'
-import { soundUrl } from '../audio/decoder'
+import { dropAheadBut, soundUrl } from '../audio/decoder'
 import { useOutput, wake } from '../audio/output'
 import { useSettings } from './settings'
 
@@ -76,7 +76,9 @@ export const usePlayer = defineStore('player', () => {
 
   /** Decodes sounds that are likely to be wanted next. */
   function prepare(rows: readonly SoundRow[]): void {
-    for (const row of rows) loadSound(soundUrl(row.hash)).catch(() => undefined)
+    const urls = rows.map(row => soundUrl(row.hash))
+    dropAheadBut(new Set(urls))
+    for (const url of urls) loadSound(url, 'ahead').catch(() => undefined)
   }
 
   return { atHand, outline, isPlaying, problem, needsGesture, play, playRow, stop, again, prepare }

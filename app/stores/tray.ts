@@ -5,6 +5,9 @@ import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
 
+/** Most sounds that are put on the tray at a time. */
+export const MOST_ON_TRAY = 10_000
+
 /** The shortlist in hand; the server keeps it. */
 export const useTray = defineStore('tray', () => {
   const sounds = shallowRef<readonly SoundRow[]>([])

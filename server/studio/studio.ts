@@ -44,17 +44,20 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   await jobs.resume()
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
+  let closing: Promise<void> | undefined
+  const close = async () => {
+    await jobs.close()
+    await database.close()
+    await unlock()
+  }
   return {
     config,
     db: database.db,
     events,
     jobs,
     results: new ResultCache(database.db, () => events.libraryRevision),
-    close: async () => {
-      await jobs.close()
-      await database.close()
-      await unlock()
-    },
+    // A signal and the end of the server may both ask for it.
+    close: () => closing ??= close(),
   }
 }
 

@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { createServer } from 'node:net'
-import { delimiter, resolve } from 'node:path'
+import { cpSync, existsSync, mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { delimiter, join, resolve } from 'node:path'
 import type { JobView } from '../../server/jobs/types'
 
 const OVER = ['done', 'failed', 'cancelled']
@@ -18,8 +20,26 @@ export interface RunningServer {
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
 }
 
+/**
+ * Making a database takes PGlite some seconds, so a data folder that was never used gets a copy of one that a first
+ * start made. Where there is none to copy, and where a test deleted the database, the server makes its own.
+ */
+function giveDatabase(data: string): void {
+  const template = process.env.EMPORION_DATABASE_TEMPLATE
+  if (template && !existsSync(join(data, 'vault'))) cpSync(template, join(data, 'db'), { recursive: true })
+}
+
+/** Starts a server on an empty folder and gives the database that it made. */
+export async function makeDatabaseTemplate(): Promise<string> {
+  const data = mkdtempSync(join(tmpdir(), 'emporion-template-'))
+  const server = await startServer({ data, roots: [data] })
+  await server.stop()
+  return join(data, 'db')
+}
+
 export async function startServer(options: { data: string, roots: readonly string[], demo?: string, port?: number }): Promise<RunningServer> {
   const port = options.port ?? await freePort()
+  giveDatabase(options.data)
   const child = spawn('node', ['.output/server/index.mjs'], {
     env: {
       ...process.env,

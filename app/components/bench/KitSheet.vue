@@ -4,6 +4,7 @@ import { noteLabel } from '~~/core/kit/notes'
 import { padLabel } from '~~/core/formats/sfz/write'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { decibels } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useKit } from '../../stores/kit'
@@ -52,7 +53,7 @@ function dragOver(index: number, event: DragEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  kit.place(index, droppedSounds(event))
+  void saying(async () => kit.place(index, await droppedSounds(event)))
 }
 
 function signed(value: number): string {
@@ -102,7 +103,7 @@ function panText(pan: number): string {
 
 <style scoped>
 .sheet { flex: 1; min-height: 0; overflow: auto; }
-.head, .row { display: grid; grid-template-columns: 54px 70px minmax(100px, 1fr) minmax(60px, 104px) 62px 40px 62px 82px 40px; align-items: center; gap: 0 8px; padding: 0 10px; }
+.head, .row { display: grid; grid-template-columns: 52px 68px minmax(120px, 3fr) minmax(48px, 1fr) 60px 38px 56px 68px 40px; align-items: center; gap: 0 6px; padding: 0 10px; }
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 .row { height: var(--row); border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; user-select: none; }
 .right { text-align: right; }

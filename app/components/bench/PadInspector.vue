@@ -134,7 +134,7 @@ const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleR
 </template>
 
 <style scoped>
-.inspector { width: 268px; flex: none; padding: 10px 12px; border-left: 1px solid var(--rule); overflow-y: auto; }
+.inspector { width: 252px; flex: none; padding: 10px 12px; border-left: 1px solid var(--rule); overflow-y: auto; }
 h2 { margin-bottom: 8px; }
 .facts { margin: 4px 0 8px; }
 .form :deep(.el-form-item) { margin-bottom: 6px; }

@@ -4,6 +4,7 @@ import { noteLabel } from '~~/core/kit/notes'
 import { padLabel } from '~~/core/formats/sfz/write'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
@@ -28,7 +29,7 @@ function press(index: number, event: PointerEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  kit.place(index, droppedSounds(event))
+  void saying(async () => kit.place(index, await droppedSounds(event)))
 }
 
 function dragOver(index: number, event: DragEvent): void {

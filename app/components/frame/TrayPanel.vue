@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Delete } from '@element-plus/icons-vue'
+import { useVirtualList } from '@vueuse/core'
 import { padLabel } from '~~/core/formats/sfz/write'
-import { beginDrag, carriesSounds, draggedSounds, droppedSounds } from '../../audio/dragged'
+import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { counted } from '../../composables/useFormat'
 import { saying, say } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
@@ -14,12 +15,22 @@ const tray = useTray()
 const kit = useKit()
 const player = usePlayer()
 const settings = useSettings()
-const list = useTemplateRef<HTMLElement>('list')
+const ROW_HEIGHT = 28
+const { list: visible, containerProps, wrapperProps, scrollTo } = useVirtualList(toRef(() => [...tray.sounds]), { itemHeight: ROW_HEIGHT, overscan: 10 })
 
 function show(index: number, pressedAt?: number): void {
   tray.moveTo(index)
   if (tray.atCursor) void player.playRow(tray.atCursor, pressedAt)
-  nextTick(() => list.value?.querySelector('.at-hand')?.scrollIntoView({ block: 'nearest' }))
+  keepInSight(tray.cursor)
+}
+
+/** Scrolls no further than it takes to see a row. */
+function keepInSight(index: number): void {
+  const box = containerProps.ref.value
+  if (!box) return
+  const top = index * ROW_HEIGHT
+  if (top < box.scrollTop) scrollTo(index)
+  else if (top + ROW_HEIGHT > box.scrollTop + box.clientHeight) box.scrollTop = top + ROW_HEIGHT - box.clientHeight
 }
 
 function press(index: number, row: SoundRow, event: MouseEvent): void {
@@ -32,13 +43,16 @@ function place(rows: readonly SoundRow[]): void {
 }
 
 function drag(event: DragEvent, row: SoundRow): void {
-  beginDrag(event, tray.chosen.has(row.hash) ? tray.chosenRows : [row])
+  const rows = tray.chosen.has(row.hash) ? tray.chosenRows : [row]
+  beginDrag(event, rows.length, Promise.resolve(rows))
 }
 
 async function drop(event: DragEvent): Promise<void> {
-  const rows = droppedSounds(event)
-  const added = await saying(() => tray.add(rows))
-  if (added !== undefined && rows.length > 0) say(`${counted(added, 'sound')} put on the tray.`)
+  await saying(async () => {
+    const rows = await droppedSounds(event)
+    const added = await tray.add(rows)
+    if (rows.length > 0) say(`${counted(added, 'sound')} put on the tray.`)
+  })
 }
 
 function keydown(event: KeyboardEvent): void {
@@ -71,10 +85,10 @@ function handle(event: KeyboardEvent): boolean {
 
 const focusTray = () => {
   settings.trayOpen = true
-  nextTick(() => list.value?.focus())
+  nextTick(() => containerProps.ref.value?.focus())
 }
 // While sounds are dragged the panel is open, so that there is somewhere to let go of them.
-const open = computed(() => settings.trayOpen || draggedSounds.value.length > 0)
+const open = computed(() => settings.trayOpen || isDragging.value)
 
 defineExpose({ focusTray })
 </script>
@@ -85,29 +99,36 @@ defineExpose({ focusTray })
       <span>Tray</span><span class="figure">{{ tray.sounds.length }}</span>
     </button>
     <template v-if="open">
-      <div ref="list" class="list" role="listbox" tabindex="0" aria-label="Sounds on the tray" @keydown="keydown">
-        <div
-          v-for="(row, index) in tray.sounds"
-          :key="row.hash"
-          class="row"
-          role="option"
-          draggable="true"
-          :aria-selected="index === tray.cursor"
-          :class="{ 'at-hand': index === tray.cursor, 'chosen': tray.chosen.has(row.hash) }"
-          @click="press(index, row, $event)"
-          @dblclick="place([row])"
-          @dragstart="drag($event, row)"
-        >
-          <KindStamp :kind="row.kind" />
-          <span class="cut" :title="row.name">{{ row.name }}</span>
-          <button type="button" class="drop" tabindex="-1" :aria-label="`Take ${row.name} off the tray`" @click.stop="tray.remove(new Set([row.hash]))">
-            <el-icon><Delete /></el-icon>
-          </button>
+      <div v-bind="containerProps" class="list" role="listbox" tabindex="0" aria-label="Sounds on the tray" @keydown="keydown">
+        <div v-bind="wrapperProps" role="presentation">
+          <div
+            v-for="{ data: row, index } in visible"
+            :key="row.hash"
+            class="row"
+            role="option"
+            draggable="true"
+            :aria-posinset="index + 1"
+            :aria-setsize="tray.sounds.length"
+            :aria-selected="index === tray.cursor"
+            :class="{ 'at-hand': index === tray.cursor, 'chosen': tray.chosen.has(row.hash) }"
+            @click="press(index, row, $event)"
+            @dblclick="place([row])"
+            @dragstart="drag($event, row)"
+          >
+            <KindStamp :kind="row.kind" />
+            <span class="cut" :title="row.name">{{ row.name }}</span>
+            <button type="button" class="drop" tabindex="-1" :aria-label="`Take ${row.name} off the tray`" @click.stop="tray.remove(new Set([row.hash]))">
+              <el-icon><Delete /></el-icon>
+            </button>
+          </div>
         </div>
         <p v-if="tray.sounds.length === 0" class="quiet hint">
           Nothing on the tray yet. In the Library press <kbd>Enter</kbd> on a sound, or drag it here.
         </p>
       </div>
+      <p class="keys quiet">
+        <kbd>Enter</kbd> to pad {{ padLabel(kit.padIndex) }} · <kbd>Shift Enter</kbd> all · <kbd>Del</kbd> off the tray
+      </p>
       <div v-if="tray.sounds.length > 0" class="actions">
         <el-button size="small" @click="place(tray.chosenRows)">
           Put {{ counted(tray.chosenRows.length, 'sound') }} on pad {{ padLabel(kit.padIndex) }}
@@ -131,6 +152,8 @@ defineExpose({ focusTray })
 .fold { display: flex; justify-content: space-between; align-items: center; height: 40px; flex: none; padding: 0 10px; border: 0; border-bottom: 1px solid var(--rule); background: none; color: var(--ink); font: inherit; font-weight: 600; cursor: pointer; }
 .folded .fold { writing-mode: vertical-rl; height: auto; padding: 12px 8px; gap: 8px; }
 .list { flex: 1; min-height: 60px; overflow-y: auto; }
+.keys { display: none; margin: 0; padding: 4px 10px; border-top: 1px solid var(--rule); font-size: 11px; line-height: 1.7; }
+.list:focus-visible + .keys { display: block; }
 .row { display: flex; align-items: center; gap: 6px; height: var(--row); padding: 0 4px 0 10px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
 .row .cut { flex: 1; }
 .chosen { background: var(--chosen); }

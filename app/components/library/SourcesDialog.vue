@@ -42,7 +42,7 @@ async function remove(source: SourceView): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Sources" width="860" append-to-body>
+  <el-dialog v-model="open" title="Sources" width="980" append-to-body>
     <p v-if="library.sources.length === 0" class="quiet">
       Nothing has been brought in yet.
     </p>
@@ -107,7 +107,7 @@ async function remove(source: SourceView): Promise<void> {
 .sources { width: 100%; border-collapse: collapse; table-layout: fixed; }
 .sources th { text-align: left; font-weight: 400; font-size: 12px; color: var(--quiet); border-bottom: 1px solid var(--rule); padding: 4px 6px; }
 .sources td { padding: 4px 6px; border-bottom: 1px solid var(--rule); vertical-align: top; }
-.sources th:nth-child(1) { width: 32%; } .sources th:nth-child(7) { width: 178px; }
+.sources th:nth-child(n + 2) { width: 76px; } .sources th:nth-child(4) { width: 112px; } .sources th:nth-child(6) { width: 144px; } .sources th:nth-child(7) { width: 196px; }
 .right { text-align: right !important; }
 .acts { white-space: nowrap; }
 .why { margin: 16px 0 6px; }
