@@ -31,7 +31,8 @@ export const useLibrary = defineStore('library', () => {
   const asked = new Set<number>()
   let turn = 0
 
-  const isFiltered = computed(() => search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined)
+  /** True when the result shown leaves sounds out. */
+  const isFiltered = ref(false)
   const atCursor = computed(() => rows.get(cursor.value))
   const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
@@ -58,12 +59,14 @@ export const useLibrary = defineStore('library', () => {
 
   async function fetchResult(firstPage: number): Promise<void> {
     const own = ++turn
+    const asks = search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined
     try {
       const [page, found] = await Promise.all([fetchPage(firstPage), api<Facets>('/api/sounds/facets', { query: { ...search } })])
       if (own !== turn) return
       rows.clear()
       asked.clear()
       total.value = page.total
+      isFiltered.value = asks
       facets.value = found
       keep(firstPage, page)
       cursor.value = Math.min(cursor.value, Math.max(0, page.total - 1))

@@ -33,7 +33,7 @@ export const snare: Drum = (random, force) => {
   const t60 = random.between(0.18, 0.4)
   const out = silence(t60 * 1.3)
   addModes(out, [{ hz: low, level: 0.7, t60: t60 * 0.6 }, { hz: low * 1.59, level: 0.4, t60: t60 * 0.45 }, { hz: low * 2.3, level: 0.2, t60: t60 * 0.3 }])
-  mix(out, noiseBurst(random, t60 * 1.3, t60, 'band', random.between(3200, 5200), 0.5), 1.1 + force)
+  mix(out, filter(noiseBurst(random, t60 * 1.3, t60, 'band', random.between(1800, 3400), 0.6), 'low', 9000), 0.8 + 0.7 * force)
   mix(out, noiseBurst(random, 0.012, 0.008, 'high', 3000), 0.6 * force)
   return drive(out, 1 + force * 0.6)
 }

@@ -23,7 +23,7 @@ class Turnstile {
   /** Waits for its turn; what it gives back ends the turn. */
   async enter(): Promise<() => void> {
     const before = this.last
-    let leave = () => {}
+    let leave: () => void = () => undefined
     this.last = new Promise((resolve) => {
       leave = resolve
     })

@@ -26,7 +26,7 @@ export interface RunningServer {
  */
 function giveDatabase(data: string): void {
   const template = process.env.EMPORION_DATABASE_TEMPLATE
-  if (template && !existsSync(join(data, 'vault'))) cpSync(template, join(data, 'db'), { recursive: true })
+  if (template && !['vault', 'db'].some(name => existsSync(join(data, name)))) cpSync(template, join(data, 'db'), { recursive: true })
 }
 
 /** Starts a server on an empty folder and gives the database that it made. */

@@ -4,16 +4,16 @@ import { toDb } from '~~/core/audio/level'
 import { useOutput } from '../../audio/output'
 
 const LOWEST_DB = -60
-const FALL_DB_PER_FRAME = 0.6
-const HOLD_FRAMES = 90
+const FALL_DB_PER_SECOND = 36
+const HOLD_MS = 1500
 
 const level = ref(LOWEST_DB)
 const held = ref(LOWEST_DB)
 const samples = new Float32Array(2048)
-let holding = 0
+let heldSince = 0
 
 /** Shows the peak of what leaves Emporion, and holds the highest for a while. */
-useRafFn(() => {
+useRafFn(({ delta, timestamp }) => {
   const { context, meter } = useOutput()
   let peak = 0
   if (context.state === 'running') {
@@ -21,10 +21,11 @@ useRafFn(() => {
     for (const sample of samples) peak = Math.max(peak, Math.abs(sample))
   }
   const now = Math.max(LOWEST_DB, toDb(peak))
-  const shown = Math.max(now, level.value - FALL_DB_PER_FRAME)
+  const shown = Math.max(now, level.value - FALL_DB_PER_SECOND * delta / 1000)
   if (Math.abs(shown - level.value) > 0.05) level.value = shown
-  holding = now >= held.value ? HOLD_FRAMES : holding - 1
-  if (now > held.value || (holding <= 0 && held.value > LOWEST_DB)) held.value = holding > 0 ? now : Math.max(LOWEST_DB, now)
+  if (now < held.value && timestamp - heldSince < HOLD_MS) return
+  if (now !== held.value) held.value = now
+  heldSince = timestamp
 })
 
 const part = (db: number) => `${Math.max(0, Math.min(100, (db - LOWEST_DB) / -LOWEST_DB * 100))}%`

@@ -1,0 +1,38 @@
+import { join, resolve } from 'node:path'
+import { mulberry32 } from '../../core/audio/dither'
+import { openDatabase } from '../../server/db/open'
+import type { Analysis } from '../../server/library/analyse'
+import { recordFiles, type AnalysedFile } from '../../server/library/record'
+import { addSource } from '../../server/library/sources'
+
+const BATCH = 2_000
+const WORDS = ['Kick', 'Snare', 'Hat', 'Open', 'Closed', 'Tom', 'Deep', 'Dark', 'Bright', 'Harbour', 'Ferry', 'Deck', 'Chain', 'Rope', 'Short', 'Long', 'Soft', 'Hard', 'Room', 'Dry']
+
+/** Fills a data folder's library with rows of made-up sounds that have no files. Gives their paths. */
+export async function makeLibrary(data: string, count: number): Promise<string[]> {
+  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
+  const source = await addSource(database.db, { name: 'Made rows', path: data, uploaded: false })
+  const random = mulberry32(3)
+  const names: string[] = []
+  for (let start = 0; start < count; start += BATCH) {
+    const batch: AnalysedFile[] = Array.from({ length: Math.min(BATCH, count - start) }, (_, i) => {
+      const pick = () => WORDS[Math.floor(random() * WORDS.length)]!
+      const path = `${pick()} ${pick()}/${pick()} ${pick()} ${start + i}.wav`
+      names.push(path)
+      return { file: { type: 'file', path, size: 1000, modifiedMs: 0 }, analysis: made(start + i, random) }
+    })
+    await recordFiles(database.db, source.id, batch)
+  }
+  await database.close()
+  return names
+}
+
+function made(n: number, random: () => number): Analysis {
+  const overview = Uint8Array.from({ length: 192 }, (_, i) => Math.round((i % 2 ? 1 : -1) * 120 * Math.exp(-i / 40) * random()) & 255)
+  return {
+    facts: {
+      hash: n.toString(16).padStart(64, '0'), container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1,
+      frames: 20_000, lengthSeconds: 0.45, peak: random(), overview, embedded: {}, warnings: [],
+    },
+  }
+}
