@@ -2,25 +2,24 @@
 export interface WaveformPicture {
   /** Lowest and highest value of each column, -127 to 127. */
   readonly outline: Int8Array
-  readonly played?: number | null
   readonly start?: number
   readonly end?: number
   readonly reverse?: boolean
 }
 
-/** Draws a waveform filled in ink; what is trimmed away in quiet ink, what was played in verdigris. */
-export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPicture): void {
+/** Draws a waveform filled in an ink of the theme; what is trimmed away is drawn in that of rules. Sizes in CSS pixels. */
+export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPicture, size: { width: number, height: number }, ink: '--ink' | '--accent'): void {
   const ratio = window.devicePixelRatio || 1
-  const width = Math.max(1, Math.round(canvas.clientWidth * ratio))
-  const height = Math.max(1, Math.round(canvas.clientHeight * ratio))
+  const width = Math.max(1, Math.round(size.width * ratio))
+  const height = Math.max(1, Math.round(size.height * ratio))
   if (canvas.width !== width) canvas.width = width
   if (canvas.height !== height) canvas.height = height
   const pen = canvas.getContext('2d')
   if (!pen) return
-  const style = getComputedStyle(canvas)
-  const inks = { ink: style.getPropertyValue('--ink'), quiet: style.getPropertyValue('--rule'), played: style.getPropertyValue('--accent') }
-  pen.clearRect(0, 0, width, height)
-  const { outline, played = null, start = 0, end = 1, reverse = false } = picture
+  const style = getComputedStyle(document.documentElement)
+  const kept = new Path2D()
+  const trimmed = new Path2D()
+  const { outline, start = 0, end = 1, reverse = false } = picture
   const columns = outline.length / 2
   const middle = height / 2
   for (let x = 0; x < width; x++) {
@@ -33,14 +32,23 @@ export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPictur
       low = Math.min(low, outline[column * 2]!)
       high = Math.max(high, outline[column * 2 + 1]!)
     }
-    const trimmed = along < start || along > end
-    pen.fillStyle = trimmed ? inks.quiet : played !== null && x / width <= played ? inks.played : inks.ink
-    const top = middle - high / 127 * (middle - 1)
-    pen.fillRect(x, top, 1, Math.max(ratio, (high - low) / 127 * (middle - 1)))
+    const path = along < start || along > end ? trimmed : kept
+    path.rect(x, middle - high / 127 * (middle - 1), 1, Math.max(ratio, (high - low) / 127 * (middle - 1)))
   }
+  pen.clearRect(0, 0, width, height)
+  pen.fillStyle = style.getPropertyValue('--rule')
+  pen.fill(trimmed)
+  pen.fillStyle = style.getPropertyValue(ink)
+  pen.fill(kept)
 }
 
-/** The overview that comes with a sound's row, from base64. */
-export function decodeOverview(base64: string): Int8Array {
-  return Int8Array.from(atob(base64), letter => letter.charCodeAt(0) << 24 >> 24)
+const pictures = new WeakMap<object, WaveformPicture>()
+
+/** The picture of a sound's row, from the base64 of its overview: the same object each time, so that it is drawn once. */
+export function pictureOf(row: { readonly overview: string }): WaveformPicture {
+  const known = pictures.get(row)
+  if (known) return known
+  const made = { outline: Int8Array.from(atob(row.overview), letter => letter.charCodeAt(0) << 24 >> 24) }
+  pictures.set(row, made)
+  return made
 }

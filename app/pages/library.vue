@@ -11,7 +11,7 @@ import { counted, kilohertz, peakDb, seconds, whole } from '../composables/useFo
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
 import { say, saying } from '../composables/useSay'
-import { decodeOverview } from '../composables/useWaveformPainter'
+import { pictureOf } from '../composables/useWaveformPainter'
 import { useJobs } from '../stores/jobs'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
@@ -56,6 +56,9 @@ const hints = computed(() => [
 ])
 
 const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
+
+const isChosen = (index: number) => library.chosen.has(index)
+const rowAt = (index: number) => library.rows.get(index)
 
 function format(row: SoundRow): string {
   const depth = row.bitDepth > 0 ? ` ${row.bitDepth}` : ''
@@ -219,9 +222,10 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
         label="Sounds"
         :columns="columns"
         :total="library.total"
-        :row-at="index => library.rows.get(index)"
+        :row-at="rowAt"
         :cursor="library.cursor"
-        :is-chosen="index => library.chosen.has(index)"
+        :is-chosen="isChosen"
+        :marks="library.chosen"
         draggable
         @need="library.ensure"
         @press="press"
@@ -229,7 +233,7 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
         @drag-row="drag"
       >
         <template #cell="{ column, row }">
-          <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="{ outline: decodeOverview(row.overview) }" :label="`Waveform of ${row.name}`" /></span>
+          <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="pictureOf(row)" :label="`Waveform of ${row.name}`" /></span>
           <span v-else-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span></span>
           <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut">{{ row.kind ? kindLabel(row.kind) : '' }}</span></span>
           <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>

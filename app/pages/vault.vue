@@ -38,6 +38,7 @@ const hints = [
 ]
 
 const presets = computed(() => vault.vault?.presets ?? [])
+const rowAt = (index: number) => presets.value[index]
 const preset = computed(() => presets.value[cursor.value])
 watch(presets, () => {
   cursor.value = Math.min(cursor.value, Math.max(0, presets.value.length - 1))
@@ -209,7 +210,7 @@ useFirstFocus(table)
     </div>
     <div v-else-if="vault.vault" class="work">
       <div class="list">
-        <LedgerTable ref="table" label="Presets" :columns="columns" :total="presets.length" :row-at="index => presets[index]" :cursor="cursor" @press="press" @open="open()">
+        <LedgerTable ref="table" label="Presets" :columns="columns" :total="presets.length" :row-at="rowAt" :cursor="cursor" @press="press" @open="open()">
           <template #cell="{ column, row }">
             <span v-if="column === 'name'" class="cut" :title="row.name"><strong>{{ row.name }}</strong><span v-if="row.problem" class="lost"> · {{ row.problem }}</span></span>
             <span v-else-if="column === 'pads'" class="figure">{{ row.pads }}</span>

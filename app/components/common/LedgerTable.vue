@@ -26,6 +26,8 @@ const props = defineProps<{
   rowAt: (index: number) => Row | undefined
   cursor: number
   isChosen?: (index: number) => boolean
+  /** Changes whenever `isChosen` answers otherwise. */
+  marks?: unknown
   draggable?: boolean
 }>()
 
@@ -59,15 +61,27 @@ const tableColumns = computed<Column<Place>[]>(() => props.columns.map(column =>
   align: column.align ?? 'left',
 })))
 
-function rowClass({ rowIndex }: { rowIndex: number }): string {
-  return `${rowIndex === props.cursor ? 'at-hand' : ''} ${props.isChosen?.(rowIndex) ? 'chosen' : ''}`
+/**
+ * Marks the row of the cursor and the chosen ones. Done by hand, since through the table's own properties every move
+ * of the cursor would draw all of its cells anew.
+ */
+function mark(): void {
+  for (const row of wrapper.value?.querySelectorAll<HTMLElement>('[data-index]') ?? []) {
+    const index = Number(row.dataset.index)
+    const chosen = props.isChosen?.(index) ?? false
+    row.classList.toggle('at-hand', index === props.cursor)
+    row.classList.toggle('chosen', chosen)
+    row.setAttribute('aria-selected', String(chosen || index === props.cursor))
+  }
 }
+const markSoon = () => void nextTick(mark)
+
+watch([() => props.cursor, () => props.marks], mark, { flush: 'post' })
 
 function rowProps({ rowIndex }: { rowIndex: number }): Record<string, unknown> {
   return {
     'draggable': props.draggable ?? false,
     'aria-rowindex': rowIndex + 1,
-    'aria-selected': rowIndex === props.cursor || (props.isChosen?.(rowIndex) ?? false),
     'data-index': rowIndex,
     'onDragstart': (event: DragEvent) => emit('dragRow', rowIndex, event),
   }
@@ -82,6 +96,7 @@ const rowEvents = {
 
 function onRowsRendered({ rowCacheStart, rowCacheEnd }: { rowCacheStart: number, rowCacheEnd: number }): void {
   emit('need', rowCacheStart, rowCacheEnd)
+  markSoon()
 }
 
 defineExpose({
@@ -104,7 +119,6 @@ defineExpose({
           :header-height="28"
           :cache="8"
           row-key="id"
-          :row-class="rowClass"
           :row-props="rowProps"
           :row-event-handlers="rowEvents"
           scrollbar-always-on

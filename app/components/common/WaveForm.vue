@@ -3,25 +3,43 @@ import { useResizeObserver } from '@vueuse/core'
 import { paintWaveform, type WaveformPicture } from '../../composables/useWaveformPainter'
 import { useSettings } from '../../stores/settings'
 
-/** A waveform drawn on a canvas of whatever size it is given. */
-const props = defineProps<{ picture: WaveformPicture | null, label: string }>()
+/**
+ * A waveform of whatever size it is given. What was played lies over it as a second drawing that is only uncovered,
+ * so that a sound that plays draws nothing anew.
+ */
+const props = defineProps<{ picture: WaveformPicture | null, label: string, played?: number | null }>()
 
 const settings = useSettings()
 const canvas = useTemplateRef('canvas')
+const playedCanvas = useTemplateRef('playedCanvas')
+const width = ref(0)
+const height = ref(0)
+const showsPlayed = computed(() => typeof props.played === 'number')
+const covered = computed(() => `inset(0 ${((1 - (props.played ?? 0)) * 100).toFixed(2)}% 0 0)`)
 
-function paint(): void {
-  if (canvas.value && props.picture) paintWaveform(canvas.value, props.picture)
-}
+// Read from the observer alone: to ask an element for its size would hold up the page for each row of a list.
+useResizeObserver(canvas, ([entry]) => {
+  if (!entry) return
+  width.value = entry.contentRect.width
+  height.value = entry.contentRect.height
+})
 
-onMounted(paint)
-useResizeObserver(canvas, paint)
-watch([() => props.picture, () => settings.lamp], paint, { flush: 'post' })
+watch([() => props.picture, width, height, () => settings.lamp, showsPlayed], () => {
+  if (!props.picture || width.value === 0) return
+  const size = { width: width.value, height: height.value }
+  if (canvas.value) paintWaveform(canvas.value, props.picture, size, '--ink')
+  if (playedCanvas.value && showsPlayed.value) paintWaveform(playedCanvas.value, props.picture, size, '--accent')
+}, { flush: 'post' })
 </script>
 
 <template>
-  <canvas v-show="picture" ref="canvas" class="waveform" role="img" :aria-label="label" />
+  <span v-show="picture" class="waveform" role="img" :aria-label="label">
+    <canvas ref="canvas" />
+    <canvas v-if="played !== undefined" v-show="showsPlayed" ref="playedCanvas" class="played" :style="{ clipPath: covered }" />
+  </span>
 </template>
 
 <style scoped>
-.waveform { display: block; width: 100%; height: 100%; }
+.waveform { display: block; position: relative; width: 100%; height: 100%; }
+canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
 </style>

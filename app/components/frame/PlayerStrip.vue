@@ -11,7 +11,7 @@ const player = usePlayer()
 const settings = useSettings()
 const played = ref<number | null>(null)
 
-const picture = computed(() => player.outline ? { outline: player.outline, played: played.value } : null)
+const picture = computed(() => player.outline ? { outline: player.outline } : null)
 const figures = computed(() => {
   const row = player.atHand?.row
   if (!row) return []
@@ -45,7 +45,7 @@ useRafFn(() => {
       </template>
       <span v-else class="quiet">No sound at hand yet</span>
     </div>
-    <div class="wave"><WaveForm :picture="picture" :label="player.atHand ? `Waveform of ${player.atHand.title}` : 'No sound'" /></div>
+    <div class="wave"><WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${player.atHand.title}` : 'No sound'" /></div>
     <div class="figures figure">
       <span v-for="figure in figures" :key="figure">{{ figure }}</span>
     </div>
