@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import {
   bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid,
 } from 'drizzle-orm/pg-core'
+import type { Figures, Flag } from '../../core/audio/analysis/figures'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import type { Kit } from '../../core/kit/document'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
@@ -39,6 +40,14 @@ export const sounds = pgTable('sounds', {
   overview: bytea('overview').notNull(),
   embedded: jsonb('embedded').$type<EmbeddedData>().notNull(),
   warnings: jsonb('warnings').$type<string[]>().notNull(),
+  /** What was measured, null until it was; and by which version of the methods. */
+  figures: jsonb('figures').$type<Figures>(),
+  figuresVersion: integer('figures_version').notNull().default(0),
+  /** Drawn out of the figures for lists and searches. */
+  hitLufs: real('hit_lufs'),
+  effectiveSeconds: real('effective_seconds'),
+  brightness: integer('brightness'),
+  flags: text('flags').array().$type<Flag[]>().notNull().default(sql`'{}'::text[]`),
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
   kindEvidence: text('kind_evidence'),

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readFile, stat } from 'node:fs/promises'
+import { figuresOf, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import type { DecodedAudio, EmbeddedData } from '../../core/audio/decoded'
 import { identityBytes } from '../../core/audio/identity'
@@ -21,6 +22,7 @@ export interface SoundFacts {
   readonly overview: Uint8Array
   readonly embedded: EmbeddedData
   readonly warnings: readonly string[]
+  readonly figures: Figures
 }
 
 export type Analysis = { readonly facts: SoundFacts } | { readonly error: string }
@@ -67,5 +69,6 @@ function factsOf(audio: DecodedAudio): SoundFacts {
     overview: new Uint8Array(overview.buffer),
     embedded: audio.facts.embedded,
     warnings: audio.facts.warnings,
+    figures: figuresOf(audio.channels, audio.sampleRate),
   }
 }

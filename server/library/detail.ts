@@ -20,6 +20,12 @@ export async function soundDetail(db: Database, hash: string) {
     kindEvidence: sound.kindEvidence,
     embedded: sound.embedded,
     warnings: sound.warnings,
+    figures: sound.figures,
+    lengthSeconds: sound.lengthSeconds,
+    sampleRate: sound.sampleRate,
+    bitDepth: sound.bitDepth,
+    channels: sound.channels,
+    frames: sound.frames,
     places,
   }
 }

@@ -1,4 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
+import type { Figures } from '../../core/audio/analysis/figures'
 import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
 import { naturalKey } from '../../core/search/naturalKey'
@@ -45,13 +46,37 @@ type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'execute'>
 async function soundIds(tx: Transaction, facts: readonly SoundFacts[]): Promise<Map<string, number>> {
   const unique = [...new Map(facts.map(fact => [fact.hash, fact])).values()]
   if (unique.length === 0) return new Map()
-  await tx.insert(sounds).values(unique.map(fact => ({
+  await tx.insert(sounds).values(unique.map(({ figures, ...fact }) => ({
     ...fact,
+    ...figureColumns(figures),
     overview: Buffer.from(fact.overview),
     warnings: [...fact.warnings],
-  }))).onConflictDoNothing({ target: sounds.hash })
+  }))).onConflictDoUpdate({
+    target: sounds.hash,
+    // A sound that is there keeps all but what an older method measured.
+    set: {
+      figures: sql`excluded.figures`,
+      figuresVersion: sql`excluded.figures_version`,
+      hitLufs: sql`excluded.hit_lufs`,
+      effectiveSeconds: sql`excluded.effective_seconds`,
+      brightness: sql`excluded.brightness`,
+      flags: sql`excluded.flags`,
+    },
+    setWhere: sql`${sounds.figuresVersion} < excluded.figures_version`,
+  })
   const rows = await tx.select({ id: sounds.id, hash: sounds.hash }).from(sounds).where(inArray(sounds.hash, unique.map(fact => fact.hash)))
   return new Map(rows.map(row => [row.hash, row.id]))
+}
+
+function figureColumns(figures: Figures) {
+  return {
+    figures,
+    figuresVersion: figures.version,
+    hitLufs: figures.level?.hitLufs ?? null,
+    effectiveSeconds: figures.timing?.effectiveSeconds ?? null,
+    brightness: figures.brightness,
+    flags: [...figures.flags],
+  }
 }
 
 function fileRow(sourceId: number, { file, analysis }: AnalysedFile, ids: ReadonlyMap<string, number>): FileRow {

@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { eq, inArray } from 'drizzle-orm'
 import { Piscina } from 'piscina'
+import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { JobContext } from '../jobs/context'
@@ -13,7 +14,7 @@ import { recordFiles, refreshSounds, type AnalysedFile } from './record'
 import { allowedPath } from './roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
 
-const { files, sources } = schema
+const { files, sounds, sources } = schema
 
 const FILES_A_TASK = 8
 const FILES_A_WRITE = 96
@@ -26,6 +27,8 @@ interface KnownFile {
   readonly modifiedMs: number
   readonly missing: boolean
   readonly soundId: number | null
+  /** Version of the methods that measured its sound; null for a file that could not be read. */
+  readonly figuresVersion: number | null
 }
 
 interface Found {
@@ -65,8 +68,8 @@ export async function scanSource(sourceId: number, context: JobContext): Promise
 
 async function knownFiles(db: Database, sourceId: number): Promise<Map<string, KnownFile>> {
   const rows = await db.select({
-    id: files.id, path: files.path, size: files.size, modifiedMs: files.modifiedMs, missing: files.missing, soundId: files.soundId,
-  }).from(files).where(eq(files.sourceId, sourceId))
+    id: files.id, path: files.path, size: files.size, modifiedMs: files.modifiedMs, missing: files.missing, soundId: files.soundId, figuresVersion: sounds.figuresVersion,
+  }).from(files).leftJoin(sounds, eq(files.soundId, sounds.id)).where(eq(files.sourceId, sourceId))
   return new Map(rows.map(row => [row.path, row]))
 }
 
@@ -81,7 +84,7 @@ async function lookThrough(root: string, known: ReadonlyMap<string, KnownFile>, 
     else {
       found.seen.add(entry.path)
       const before = known.get(entry.path)
-      if (before?.size !== entry.size || before.modifiedMs !== entry.modifiedMs) found.fresh.push(entry)
+      if (!before || isOutdated(before, entry)) found.fresh.push(entry)
     }
     if (performance.now() - reported > REPORT_EVERY_MS) {
       reported = performance.now()
@@ -89,6 +92,12 @@ async function lookThrough(root: string, known: ReadonlyMap<string, KnownFile>, 
     }
   }
   return found
+}
+
+/** True for a file that has changed, or whose sound was measured by older methods. */
+function isOutdated(before: KnownFile, now: WalkedFile): boolean {
+  const measured = before.figuresVersion === null || before.figuresVersion >= FIGURES_VERSION
+  return before.size !== now.size || before.modifiedMs !== now.modifiedMs || !measured
 }
 
 async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<void> {

@@ -1,5 +1,6 @@
 import { and, eq, gt, inArray, like, or, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
+import type { Flag } from '../../core/audio/analysis/figures'
 import { isKind } from '../../core/search/kinds'
 import { queryWords } from '../../core/search/words'
 import { schema, type Database } from '../db/open'
@@ -28,6 +29,11 @@ export interface SoundRow {
   readonly frames: number
   readonly lengthSeconds: number
   readonly peak: number
+  readonly effectiveSeconds: number | null
+  readonly hitLufs: number | null
+  readonly truePeakDb: number | null
+  readonly brightness: number | null
+  readonly flags: readonly Flag[]
   readonly fileCount: number
   readonly warnings: number
   /** Base64 of the waveform overview. */
@@ -47,6 +53,11 @@ const rowColumns = {
   frames: sounds.frames,
   lengthSeconds: sounds.lengthSeconds,
   peak: sounds.peak,
+  effectiveSeconds: sounds.effectiveSeconds,
+  hitLufs: sounds.hitLufs,
+  truePeakDb: sql<number | null>`(${sounds.figures}->'level'->>'truePeakDb')::real`,
+  brightness: sounds.brightness,
+  flags: sounds.flags,
   fileCount: sounds.fileCount,
   warnings: sql`jsonb_array_length(${sounds.warnings})`.mapWith(Number),
   overview: sounds.overview,

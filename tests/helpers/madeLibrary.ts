@@ -1,4 +1,5 @@
 import { join, resolve } from 'node:path'
+import { FIGURES_VERSION, type Figures } from '../../core/audio/analysis/figures'
 import { mulberry32 } from '../../core/audio/dither'
 import { openDatabase } from '../../server/db/open'
 import type { Analysis } from '../../server/library/analyse'
@@ -32,7 +33,14 @@ function made(n: number, random: () => number): Analysis {
   return {
     facts: {
       hash: n.toString(16).padStart(64, '0'), container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1,
-      frames: 20_000, lengthSeconds: 0.45, peak: random(), overview, embedded: {}, warnings: [],
+      frames: 20_000, lengthSeconds: 0.45, peak: random(), overview, embedded: {}, warnings: [], figures: madeFigures(random),
     },
+  }
+}
+
+function madeFigures(random: () => number): Figures {
+  return {
+    version: FIGURES_VERSION, flags: [], level: null, timing: null, hits: [], attack: null, body: null,
+    brightness: Math.round(random() * 100), pitch: null, clippedRuns: 0, dcOffset: 0,
   }
 }

@@ -1,0 +1,116 @@
+import { fftOf, hannWindow } from './fft'
+
+/** The colour of a stretch of sound. */
+export interface Colour {
+  /** Centre of gravity of the power spectrum, Hz. */
+  readonly centroidHz: number
+  /** Frequency below which 85 % of the power lies, Hz. */
+  readonly rolloffHz: number
+  /** Geometric over arithmetic mean of the power, 0 (a tone) to 1 (white noise). */
+  readonly flatness: number
+  /** 0 (tones) to 1 (noise). */
+  readonly noisiness: number
+  /** Mean power of the stretch, in units of its own, to weigh it against another. */
+  readonly power: number
+  /** Parts of the power below 250 Hz, from there to 4 kHz, and above; together 1. */
+  readonly low: number
+  readonly mid: number
+  readonly high: number
+}
+
+const WINDOW_SECONDS = 0.023
+const MOST_PAIRS = 4
+const LOW_HZ = 250
+const HIGH_HZ = 4000
+const FLATNESS_FROM_HZ = 100
+const FLATNESS_TO_HZ = 16_000
+const ROLLOFF_PART = 0.85
+/** Flatness in dB that counts as nothing but tones. */
+const TONAL_DB = -35
+const DARKEST_HZ = 80
+const BRIGHTEST_HZ = 12_000
+
+/**
+ * Measures the colour of a stretch from the mean of up to eight short spectra; undefined for silence.
+ * Source: Peeters, "A large set of audio features for sound description" (2004): centroid, roll-off, flatness.
+ */
+export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: number, toSeconds: number): Colour | undefined {
+  const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
+  const power = meanSpectrum(mono, size, Math.round(fromSeconds * sampleRate), Math.round(toSeconds * sampleRate))
+  const hz = (bin: number) => bin * sampleRate / size
+  let sum = 0
+  let weighted = 0
+  let low = 0
+  let high = 0
+  for (let bin = 1; bin < power.length; bin++) {
+    const value = power[bin]!
+    sum += value
+    weighted += value * hz(bin)
+    if (hz(bin) < LOW_HZ) low += value
+    else if (hz(bin) >= HIGH_HZ) high += value
+  }
+  if (sum <= 0) return undefined
+  let below = 0
+  const rolloff = power.findIndex((value, bin) => bin > 0 && (below += value) >= ROLLOFF_PART * sum)
+  const flatness = flatnessOf(power, Math.ceil(FLATNESS_FROM_HZ * size / sampleRate), Math.floor(FLATNESS_TO_HZ * size / sampleRate))
+  return {
+    centroidHz: weighted / sum,
+    rolloffHz: hz(rolloff),
+    flatness,
+    noisiness: Math.max(0, Math.min(1, 1 - 10 * Math.log10(Math.max(flatness, 1e-10)) / TONAL_DB)),
+    power: sum,
+    low: low / sum,
+    mid: (sum - low - high) / sum,
+    high: high / sum,
+  }
+}
+
+/**
+ * How bright a sound is, 0 to 100: its centre of gravity on a scale of equal musical steps from 80 Hz to 12 kHz, since
+ * the ear takes brightness by ratio and not by difference.
+ */
+export function brightness(centroidHz: number): number {
+  const part = Math.log(centroidHz / DARKEST_HZ) / Math.log(BRIGHTEST_HZ / DARKEST_HZ)
+  return Math.round(100 * Math.max(0, Math.min(1, part)))
+}
+
+/** The first two channels mixed to one; where they would cancel each other out, the first alone. */
+export function monoOf(channels: readonly Float32Array[]): Float32Array {
+  const [left, right] = channels
+  if (!left || !right) return left ?? new Float32Array(0)
+  let together = 0
+  let apart = 0
+  for (let i = 0; i < left.length; i++) {
+    together += (left[i]! + right[i]!) ** 2
+    apart += (left[i]! - right[i]!) ** 2
+  }
+  if (together < apart / 4) return left
+  return left.map((value, i) => (value + right[i]!) / 2)
+}
+
+function meanSpectrum(mono: Float32Array, size: number, from: number, to: number): Float64Array {
+  const fft = fftOf(size)
+  const window = hannWindow(size)
+  const [one, two] = [new Float64Array(size / 2), new Float64Array(size / 2)]
+  const sum = new Float64Array(size / 2)
+  const span = Math.max(0, to - from - size)
+  const pairs = Math.max(1, Math.min(MOST_PAIRS, Math.ceil(span / size)))
+  const place = (i: number) => from + Math.round(span * i / (pairs * 2 - 1))
+  for (let pair = 0; pair < pairs; pair++) {
+    fft.powerOfTwo(mono, place(pair * 2), place(pair * 2 + 1), window, one, two)
+    for (let bin = 0; bin < sum.length; bin++) sum[bin]! += (one[bin]! + two[bin]!) / (pairs * 2)
+  }
+  return sum
+}
+
+function flatnessOf(power: Float64Array, from: number, to: number): number {
+  let logs = 0
+  let sum = 0
+  const end = Math.min(power.length, to)
+  for (let bin = from; bin < end; bin++) {
+    logs += Math.log(power[bin]! + 1e-20)
+    sum += power[bin]!
+  }
+  const count = Math.max(1, end - from)
+  return sum > 0 ? Math.min(1, Math.exp(logs / count) / (sum / count)) : 0
+}

@@ -1,0 +1,49 @@
+/** The outline of a sound's level, a value each millisecond: the highest absolute sample of any channel. */
+export interface Envelope {
+  readonly values: Float32Array
+  readonly framesPerStep: number
+  readonly sampleRate: number
+  readonly peak: number
+  /** Step of the peak. */
+  readonly peakStep: number
+}
+
+const STEP_SECONDS = 0.001
+
+/** Draws the envelope of a sound. */
+export function envelopeOf(channels: readonly Float32Array[], sampleRate: number): Envelope {
+  const framesPerStep = Math.max(1, Math.round(STEP_SECONDS * sampleRate))
+  const frames = channels[0]?.length ?? 0
+  const values = new Float32Array(Math.ceil(frames / framesPerStep))
+  for (const channel of channels) {
+    for (let step = 0, i = 0; step < values.length; step++) {
+      const end = Math.min(frames, i + framesPerStep)
+      let high = values[step]!
+      for (; i < end; i++) {
+        const value = channel[i]!
+        if (value > high) high = value
+        else if (-value > high) high = -value
+      }
+      values[step] = high
+    }
+  }
+  let peak = 0
+  let peakStep = 0
+  values.forEach((value, step) => {
+    if (value > peak) {
+      peak = value
+      peakStep = step
+    }
+  })
+  return { values, framesPerStep, sampleRate, peak, peakStep }
+}
+
+/** Seconds at the beginning of a step. */
+export function stepSeconds(envelope: Envelope, step: number): number {
+  return step * envelope.framesPerStep / envelope.sampleRate
+}
+
+/** Number of steps in so many seconds, at least one. */
+export function stepsIn(envelope: Envelope, seconds: number): number {
+  return Math.max(1, Math.round(seconds * envelope.sampleRate / envelope.framesPerStep))
+}

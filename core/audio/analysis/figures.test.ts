@@ -1,0 +1,205 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { allPacks } from '../../../demo/packs/packs'
+import { SYNTH_RATE, Random } from '../../../demo/synth/dsp'
+import { INSTRUMENTS, type Instrument } from '../../../demo/packs/instruments'
+import { sine } from '../../../tests/helpers/audio'
+import { decodeAudio } from '../decode'
+import { writeWave } from '../wave/write'
+import { brightness, colourOf } from './colour'
+import { figuresOf, type Figures } from './figures'
+import { nearestNote, pitchOf } from './pitch'
+
+const RATE = 44_100
+const packs = allPacks(9)
+
+async function demo(path: string): Promise<Figures> {
+  const audio = await decodeAudio(packs.find(file => file.path.endsWith(path))!.make())
+  return figuresOf(audio.channels, audio.sampleRate)
+}
+
+const struck = (instrument: Instrument, seed = 5) => INSTRUMENTS[instrument](new Random(seed), 0.8)
+
+/** A train of hits at known times. */
+function train(instrument: Instrument, times: readonly number[], seconds: number): Float32Array {
+  const out = new Float32Array(Math.round(seconds * SYNTH_RATE))
+  times.forEach((time, i) => {
+    struck(instrument, 40 + i).forEach((value, frame) => {
+      const at = Math.round(time * SYNTH_RATE) + frame
+      if (at < out.length) out[at]! += value * 0.3
+    })
+  })
+  return out
+}
+
+describe('timing', () => {
+  it('measures lead, attack, effective length, tail and decay of a made sound', () => {
+    const t60 = 0.6
+    const channel = new Float32Array(RATE * 2)
+    for (let i = 0; i < RATE * 1.5; i++) {
+      const t = i / RATE
+      channel[i + RATE / 4] = 0.8 * Math.min(1, t / 0.02) * Math.exp(-6.908 * t / t60) * Math.sin(2 * Math.PI * 300 * t)
+    }
+    const { timing } = figuresOf([channel], RATE)
+    expect(timing!.leadSeconds).toBeCloseTo(0.25, 2)
+    expect(timing!.attackSeconds).toBeGreaterThan(0.012)
+    expect(timing!.attackSeconds).toBeLessThan(0.024)
+    expect(timing!.effectiveSeconds).toBeCloseTo(t60, 1)
+    expect(timing!.tailSeconds).toBeCloseTo(2 - 0.25 - timing!.effectiveSeconds, 2)
+    expect(timing!.decaySeconds!).toBeGreaterThan(t60 * 0.93)
+    expect(timing!.decaySeconds!).toBeLessThan(t60 * 1.07)
+    expect(timing!.noiseFloorDb).toBeNull()
+  })
+
+  it('ends a sound in the noise of its recording', () => {
+    const random = new Random(3)
+    const channel = Float32Array.from({ length: RATE * 2 }, (_, i) => 0.8 * Math.exp(-6.908 * i / (0.5 * RATE)) * Math.sin(i * 0.05) + 0.004 * random.noise())
+    const { timing } = figuresOf([channel], RATE)
+    expect(timing!.noiseFloorDb!).toBeCloseTo(-48, 0)
+    expect(timing!.effectiveSeconds).toBeGreaterThan(0.25)
+    expect(timing!.effectiveSeconds).toBeLessThan(0.42)
+  })
+})
+
+describe('hits', () => {
+  const times = [0.1, 0.35, 0.6, 0.725, 0.85, 1.35]
+
+  it.each(['kickShort', 'snare', 'rim', 'closedHat', 'tomHigh', 'woodBlock', 'bongo'] as const)('a train of %s is found within 5 ms (times as synthesised)', (instrument) => {
+    const { hits } = figuresOf([train(instrument, times, 2)], SYNTH_RATE)
+    expect(hits.length).toBe(times.length)
+    hits.forEach((hit, i) => expect(Math.abs(hit.startSeconds - times[i]!)).toBeLessThan(0.005))
+    expect(hits[0]!.endSeconds).toBe(hits[1]!.startSeconds)
+  })
+
+  it.each(Object.keys(INSTRUMENTS).filter(name => !['shaker', 'maracas', 'tambourine', 'scraper', 'ratchet', 'chain', 'gull', 'wave', 'horn'].includes(name)) as Instrument[])('one %s is one hit', (instrument) => {
+    for (const seed of [1, 2, 3]) expect(figuresOf([struck(instrument, seed)], SYNTH_RATE).hits.length).toBe(1)
+  })
+
+  it('finds the beats of a demo loop', async () => {
+    const { hits, flags } = await demo('Gangway 122bpm.wav')
+    const beat = 60 / 122
+    expect(flags).toContain('loop')
+    for (let i = 0; i < 8; i++) expect(hits.some(hit => Math.abs(hit.startSeconds - i * beat) < 0.005)).toBe(true)
+  })
+})
+
+describe('colour', () => {
+  it('a tone lies where it is and is no noise; white noise lies in the middle and is', () => {
+    const tone = colourOf(sine(1000, RATE, RATE), RATE, 0, 1)!
+    expect(tone.centroidHz).toBeCloseTo(1000, -1.5)
+    expect(tone.noisiness).toBeLessThan(0.1)
+    expect(tone.mid).toBeGreaterThan(0.99)
+    const random = new Random(1)
+    const noise = colourOf(Float32Array.from({ length: RATE }, () => random.noise()), RATE, 0, 1)!
+    expect(noise.centroidHz).toBeGreaterThan(RATE / 4 * 0.95)
+    expect(noise.centroidHz).toBeLessThan(RATE / 4 * 1.05)
+    expect(noise.rolloffHz).toBeGreaterThan(0.8 * RATE / 2)
+    expect(noise.noisiness).toBeGreaterThan(0.9)
+  })
+
+  it('brightness rises by equal steps for equal intervals, from 0 to 100', () => {
+    expect([40, 80, 12_000, 20_000].map(brightness)).toEqual([0, 0, 100, 100])
+    expect(brightness(800) - brightness(400)).toBeCloseTo(brightness(3200) - brightness(1600), -0.5)
+  })
+
+  it('orders the demo as a person would: kick, tom, snare, hat', async () => {
+    const [kick, tom, snare, hat] = await Promise.all(['HBR_BD_001.WAV', 'HBR_HT_001.WAV', 'HBR_SD_001.WAV', 'HBR_CHH_001.WAV'].map(demo))
+    expect(kick!.brightness!).toBeLessThan(tom!.brightness!)
+    expect(tom!.brightness!).toBeLessThan(snare!.brightness!)
+    expect(snare!.brightness!).toBeLessThan(hat!.brightness!)
+  })
+})
+
+describe('pitch', () => {
+  const cents = (hz: number, wanted: number) => Math.abs(1200 * Math.log2(hz / wanted))
+
+  it('of sines is within 5 cents (ISO 16)', () => {
+    for (const note of [28, 36, 45, 57, 69, 81, 96]) {
+      const hz = 440 * 2 ** ((note - 69) / 12)
+      const found = pitchOf(sine(hz, RATE, RATE), RATE, 0, 1)!
+      expect(cents(found.hz, hz)).toBeLessThan(5)
+      expect(found.confidence).toBeGreaterThan(0.95)
+      expect(nearestNote(found.hz).note).toBe(note)
+    }
+  })
+
+  it('of decaying modal tones is that of their lowest mode, within 5 cents', () => {
+    for (const hz of [62, 98, 147, 233, 370]) {
+      const channel = Float32Array.from({ length: RATE }, (_, i) => [1, 1.594, 2.136, 2.653].reduce((sum, ratio, mode) =>
+        sum + 0.5 / (mode + 1) * Math.exp(-6.908 * i / RATE / (0.8 / (1 + mode * 0.5))) * Math.sin(2 * Math.PI * hz * ratio * i / RATE), 0))
+      expect(cents(pitchOf(channel, RATE, 0, 1)!.hz, hz)).toBeLessThan(5)
+    }
+  })
+
+  it('of a hat is nothing to rely on', async () => {
+    const { pitch } = await demo('HBR_OHH_001.WAV')
+    expect(pitch?.confidence ?? 0).toBeLessThan(0.4)
+  })
+})
+
+describe('flags name the accidents of the demo', () => {
+  it.each([
+    ['Silence.wav', 'silent'], ['Snare too hot.wav', 'clipped'], ['Tom with offset.wav', 'dc-offset'],
+    ['four bongos.wav', 'several-hits'], ['late rimshot.wav', 'late-start'], ['Winch 108bpm.wav', 'loop'],
+  ] as const)('%s is %s', async (path, flag) => {
+    expect((await demo(path)).flags).toContain(flag)
+  })
+
+  it('the four bongos are four hits, half a second apart', async () => {
+    const { hits } = await demo('four bongos.wav')
+    expect(hits.map(hit => Math.round(hit.startSeconds * 100) / 100)).toEqual([0, 0.5, 1, 1.5])
+  })
+
+  it('mono stored as stereo and channels against each other are told apart', () => {
+    const channel = sine(200, RATE, RATE)
+    expect(figuresOf([channel, channel.slice()], RATE).flags).toEqual(['mono-as-stereo'])
+    expect(figuresOf([channel, channel.map(value => -value)], RATE).flags).toEqual(['out-of-phase'])
+    expect(figuresOf([channel, sine(311, RATE, RATE)], RATE).flags).toEqual([])
+  })
+
+  it('nothing else of the harbour pack is flagged as broken', async () => {
+    for (const file of packs.filter(entry => entry.path.startsWith('HARBOUR_TOOLS')).filter((_, i) => i % 6 === 0)) {
+      expect((await demo(file.path)).flags.filter(flag => flag !== 'several-hits' && flag !== 'loop')).toEqual([])
+    }
+  })
+})
+
+describe('level', () => {
+  it('agrees with `sox -n stat` on the same files', async () => {
+    for (const path of ['HBR_SD_003.WAV', 'HBR_CB_001.WAV', 'Kick tief 01 hard.wav']) {
+      const audio = await decodeAudio(packs.find(file => file.path.endsWith(path))!.make())
+      const file = join(mkdtempSync(join(tmpdir(), 'emporion-')), 'a.wav')
+      writeFileSync(file, writeWave(audio.channels, audio.sampleRate, { depth: 'float' }))
+      const { stderr } = spawnSync('sox', [file, '-n', 'stat'], { encoding: 'utf8' })
+      const stat = (name: string) => Number(new RegExp(`${name}:\\s+(-?[\\d.]+)`).exec(stderr)![1])
+      const { level } = figuresOf(audio.channels, audio.sampleRate)
+      expect(level!.peakDb).toBeCloseTo(20 * Math.log10(Math.max(stat('Maximum amplitude'), -stat('Minimum amplitude'))), 2)
+      expect(level!.rmsDb).toBeCloseTo(20 * Math.log10(stat('RMS\\s+amplitude')), 1)
+    }
+  })
+})
+
+describe('whatever it is given', () => {
+  it('gives finite figures, and hits in order within the sound', () => {
+    fc.assert(fc.property(
+      fc.constantFrom(8000, 22_050, 44_100, 96_000), fc.integer({ min: 1, max: 2 }),
+      fc.array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 1, maxLength: 3000 }),
+      (rate, count, values) => {
+        const channels = Array.from({ length: count }, (_, c) => Float32Array.from(values, value => c ? value / 2 : value))
+        const figures = figuresOf(channels, rate)
+        expect(JSON.stringify(figures)).not.toMatch(/:(null)?(NaN|Infinity)/)
+        for (const number of [figures.level?.hitLufs, figures.level?.truePeakDb, figures.timing?.effectiveSeconds, figures.attack?.centroidHz, figures.pitch?.hz]) {
+          if (number !== undefined) expect(Number.isFinite(number)).toBe(true)
+        }
+        figures.hits.reduce((before, hit) => {
+          expect(hit.startSeconds).toBeGreaterThanOrEqual(before)
+          expect(hit.endSeconds).toBeGreaterThanOrEqual(hit.startSeconds)
+          return hit.startSeconds
+        }, 0)
+      }), { numRuns: 150 })
+  })
+})

@@ -1,0 +1,148 @@
+import { toDb } from '../level'
+import { brightness, colourOf, monoOf, type Colour } from './colour'
+import { envelopeOf } from './envelope'
+import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
+import { loudnessOf, matchingGainDb } from './loudness'
+import { hitsOf, type Hit } from './onsets'
+import { nearestNote, pitchOf } from './pitch'
+import { timingOf, type Timing } from './timing'
+import { truePeak } from './truePeak'
+
+/** Version of the methods below: a sound measured by an older one is measured again. */
+export const FIGURES_VERSION = 1
+
+/** What is worth knowing before a sound is used. */
+export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
+
+export interface LevelFigures {
+  /** Over full scale, of the highest sample and of the waveform between samples. */
+  readonly peakDb: number
+  readonly truePeakDb: number
+  readonly rmsDb: number
+  /** Peak over RMS. */
+  readonly crestDb: number
+  /** Null for anything shorter than 400 ms. */
+  readonly integratedLufs: number | null
+  readonly hitLufs: number
+  /** Brings the hit to the common reference. */
+  readonly matchingGainDb: number
+}
+
+export interface PitchFigures {
+  readonly hz: number
+  readonly note: number
+  readonly cents: number
+  readonly confidence: number
+}
+
+/** Everything that is measured of a sound from its audio alone. Silence has no more than its flags. */
+export interface Figures {
+  readonly version: number
+  readonly flags: readonly Flag[]
+  readonly level: LevelFigures | null
+  readonly timing: Timing | null
+  readonly hits: readonly Hit[]
+  /** Over the first 60 ms of the sound, and over what follows. */
+  readonly attack: Colour | null
+  readonly body: Colour | null
+  /** 0 dark to 100 bright. */
+  readonly brightness: number | null
+  readonly pitch: PitchFigures | null
+  readonly clippedRuns: number
+  /** Over full scale, with its sign; 0 where there is none to speak of. */
+  readonly dcOffset: number
+}
+
+const ATTACK_SECONDS = 0.06
+const LATE_SECONDS = 0.1
+/** One peak may touch full scale twice by chance; what was cut off does it again and again. */
+const CLIPPED_RUNS = 3
+const LOOP_HITS = 4
+const LOOP_SECONDS = 1.2
+/** Longer recordings are told by their first minute, so that an hour of rain takes no hour. */
+const LONGEST_SECONDS = 60
+
+/**
+ * Measures a sound.
+ *
+ * @param channels one array a channel, full scale at +-1
+ */
+export function figuresOf(channels: readonly Float32Array[], sampleRate: number): Figures {
+  const envelope = envelopeOf(channels, sampleRate)
+  const offset = dcOffset(channels)
+  const centred = offset === 0 ? channels : channels.map(withoutOffset)
+  const timing = isSilent(envelope.peak) ? undefined : timingOf(offset === 0 ? envelope : envelopeOf(centred, sampleRate))
+  if (!timing) {
+    return { version: FIGURES_VERSION, flags: ['silent'], level: null, timing: null, hits: [], attack: null, body: null, brightness: null, pitch: null, clippedRuns: 0, dcOffset: offset }
+  }
+  const mono = monoOf(centred)
+  const start = timing.leadSeconds
+  const end = Math.min(start + timing.effectiveSeconds, start + LONGEST_SECONDS)
+  const hits = hitsOf(mono, envelope, start, end)
+  const firstEnd = hits[0]?.endSeconds ?? end
+  const pitch = pitchOf(mono, sampleRate, start + timing.attackSeconds, firstEnd)
+  const runs = isFullScale(envelope.peak) ? clippedRuns(channels) : 0
+  const together = channels.length > 1 ? channelsAre(channels) : 'own'
+  const attack = colourOf(mono, sampleRate, start, Math.min(end, start + ATTACK_SECONDS)) ?? null
+  const body = end > start + ATTACK_SECONDS ? colourOf(mono, sampleRate, start + ATTACK_SECONDS, end) ?? null : null
+  const isLoop = hits.length >= LOOP_HITS && end - start >= LOOP_SECONDS
+  const flags: readonly (Flag | false)[] = [
+    runs >= CLIPPED_RUNS && 'clipped',
+    offset !== 0 && 'dc-offset',
+    together === 'same' && 'mono-as-stereo',
+    together === 'opposite' && 'out-of-phase',
+    hits.length > 1 && 'several-hits',
+    start >= LATE_SECONDS && 'late-start',
+    isLoop && 'loop',
+  ]
+  return {
+    version: FIGURES_VERSION,
+    flags: flags.filter(flag => flag !== false),
+    level: levelOf(channels, sampleRate, envelope.peak),
+    timing,
+    hits,
+    attack,
+    body,
+    brightness: brightnessOf(attack, body, end - start),
+    pitch: pitch ? { ...pitch, ...nearestNote(pitch.hz) } : null,
+    clippedRuns: runs,
+    dcOffset: offset,
+  }
+}
+
+function levelOf(channels: readonly Float32Array[], sampleRate: number, peak: number): LevelFigures {
+  let squares = 0
+  let count = 0
+  for (const channel of channels) {
+    for (const value of channel) squares += value * value
+    count += channel.length
+  }
+  const rmsDb = toDb(Math.sqrt(squares / count))
+  const loudness = loudnessOf(channels, sampleRate)
+  return {
+    peakDb: toDb(peak),
+    truePeakDb: toDb(truePeak(channels)),
+    rmsDb,
+    crestDb: toDb(peak) - rmsDb,
+    ...loudness,
+    matchingGainDb: matchingGainDb(loudness.hitLufs),
+  }
+}
+
+/** Of the whole sound: each part counts by its energy. */
+function brightnessOf(attack: Colour | null, body: Colour | null, seconds: number): number | null {
+  const parts = [{ colour: attack, seconds: Math.min(seconds, ATTACK_SECONDS) }, { colour: body, seconds: Math.max(0, seconds - ATTACK_SECONDS) }]
+  let energy = 0
+  let weighted = 0
+  for (const { colour, seconds: length } of parts) {
+    if (!colour) continue
+    energy += colour.power * length
+    weighted += colour.power * length * colour.centroidHz
+  }
+  return energy > 0 ? brightness(weighted / energy) : null
+}
+
+function withoutOffset(channel: Float32Array): Float32Array {
+  const mean = channel.reduce((sum, value) => sum + value, 0) / channel.length
+  return channel.map(value => value - mean)
+}

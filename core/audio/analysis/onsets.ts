@@ -1,0 +1,144 @@
+import { fromDb } from '../level'
+import type { Envelope } from './envelope'
+import { stepSeconds, stepsIn } from './envelope'
+import { fftOf, hannWindow } from './fft'
+
+/** One hit in a file: where it begins to rise, and where the next one or the end of the sound comes. */
+export interface Hit {
+  readonly startSeconds: number
+  readonly endSeconds: number
+}
+
+const WINDOW_SECONDS = 0.0116
+const BANDS = 20
+const LOWEST_HZ = 60
+const HIGHEST_HZ = 15_000
+/** How far below the loudest moment of its band something still counts. */
+const RANGE_DB = 45
+const MEDIAN_FRAMES = 12
+const OVER_MEDIAN = 1.6
+const LEAST_FLUX = 0.12
+/** Hits closer than this are one: a flam, the hands of a clap. */
+const SHORTEST_GAP_SECONDS = 0.05
+/** A hit raises the level of some part of the spectrum at least so much. */
+const LEAST_RISE_DB = 7
+const RISE_FRAMES = 3
+/** About 30 ms. */
+const BEFORE_FRAMES = 5
+const BACKTRACK_SECONDS = 0.02
+const SLOWEST_SWELL_SECONDS = 0.25
+const JUST_BEFORE_SECONDS = 0.025
+const FALLEN_PART = 0.85
+
+/**
+ * Finds where hits begin: peaks of the spectral flux over a threshold that follows its median, taken back to the
+ * start of the rise. The beginning of the sound itself is always the first.
+ * Source: Dixon, "Onset detection revisited" (DAFx 2006), spectral flux with peak picking; Bello et al., "A tutorial on
+ * onset detection in music signals" (2005), adaptive threshold.
+ *
+ * @param mono what the spectrum is taken of
+ * @param startSeconds, endSeconds of the sound, without silence before and after it
+ */
+export function hitsOf(mono: Float32Array, envelope: Envelope, startSeconds: number, endSeconds: number): Hit[] {
+  const { sampleRate } = envelope
+  const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
+  const hop = size / 2
+  const from = Math.max(0, Math.round(startSeconds * sampleRate) - size)
+  const count = Math.max(0, Math.floor((endSeconds * sampleRate - from) / hop))
+  const levels = bandLevels(mono, sampleRate, from, hop, size, count)
+  const flux = fluxOf(levels, count)
+  const starts = [startSeconds]
+  for (let frame = 1; frame < count; frame++) {
+    if (!isPeak(flux, frame) || !rises(levels, frame, count)) continue
+    const seconds = riseStart(envelope, (from + frame * hop + hop / 2) / sampleRate)
+    const since = seconds - starts.at(-1)!
+    if (since >= SHORTEST_GAP_SECONDS && (since > SLOWEST_SWELL_SECONDS || hasFallen(envelope, starts.at(-1)!, seconds))) starts.push(seconds)
+  }
+  return starts.map((start, i) => ({ startSeconds: start, endSeconds: starts[i + 1] ?? endSeconds }))
+}
+
+/** Level of each band over time, 0 at the floor to 1 at the loudest moment of the loudest band. Rows are frames. */
+function bandLevels(mono: Float32Array, sampleRate: number, from: number, hop: number, size: number, count: number): Float32Array {
+  const powers = [new Float64Array(size / 2), new Float64Array(size / 2)] as const
+  const window = hannWindow(size)
+  const fft = fftOf(size)
+  const edges = Array.from({ length: BANDS + 1 }, (_, band) => {
+    const hz = LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS)
+    return Math.min(size / 2, Math.max(band, Math.round(hz * size / sampleRate)))
+  })
+  const levels = new Float32Array(count * BANDS)
+  let loudest = 0
+  for (let frame = 0; frame < count; frame++) {
+    const power = powers[frame % 2]!
+    if (frame % 2 === 0) fft.powerOfTwo(mono, from + frame * hop, from + (frame + 1) * hop, window, ...powers)
+    for (let band = 0; band < BANDS; band++) {
+      let sum = 0
+      for (let bin = edges[band]!; bin < Math.max(edges[band]! + 1, edges[band + 1]!) && bin < power.length; bin++) sum += power[bin]!
+      levels[frame * BANDS + band] = sum
+      if (sum > loudest) loudest = sum
+    }
+  }
+  const floor = loudest * fromDb(-RANGE_DB) ** 2
+  const scale = 1 / Math.log(1 + loudest / floor)
+  for (let i = 0; i < levels.length; i++) levels[i] = Math.log(1 + levels[i]! / floor) * scale
+  return levels
+}
+
+function fluxOf(levels: Float32Array, count: number): Float32Array {
+  const flux = new Float32Array(count)
+  for (let frame = 1; frame < count; frame++) {
+    let sum = 0
+    for (let band = 0; band < BANDS; band++) sum += Math.max(0, levels[frame * BANDS + band]! - levels[(frame - 1) * BANDS + band]!)
+    flux[frame] = sum / BANDS
+  }
+  return flux
+}
+
+function isPeak(flux: Float32Array, frame: number): boolean {
+  const value = flux[frame]!
+  if (value < LEAST_FLUX || value < (flux[frame - 1] ?? 0) || value <= (flux[frame + 1] ?? 0)) return false
+  const around = flux.slice(Math.max(0, frame - MEDIAN_FRAMES), frame + MEDIAN_FRAMES + 1).sort()
+  return value >= around[around.length >> 1]! * OVER_MEDIAN
+}
+
+/** True when some third of the spectrum is clearly louder just after than at any time just before. */
+function rises(levels: Float32Array, frame: number, count: number): boolean {
+  const least = LEAST_RISE_DB / RANGE_DB
+  const part = Math.ceil(BANDS / 3)
+  for (let low = 0; low < BANDS; low += part) {
+    const mean = (at: number) => {
+      const row = Math.max(0, Math.min(count - 1, at)) * BANDS
+      let sum = 0
+      for (let band = low; band < Math.min(BANDS, low + part); band++) sum += levels[row + band]!
+      return sum / (Math.min(BANDS, low + part) - low)
+    }
+    // Looking back over a whole period of the lowest tones, since within it a buzz rises and falls as hits do.
+    let before = 0
+    for (let i = 1; i <= BEFORE_FRAMES; i++) before = Math.max(before, mean(frame - i))
+    let after = 0
+    for (let i = 0; i < RISE_FRAMES; i++) after = Math.max(after, mean(frame + i))
+    if (after - before >= least && after >= 1 / 3) return true
+  }
+  return false
+}
+
+/** True when the level has fallen since the last hit: otherwise what rises is still the swell of that one. */
+function hasFallen(envelope: Envelope, sinceSeconds: number, atSeconds: number): boolean {
+  const at = stepsIn(envelope, atSeconds)
+  const level = (from: number, to: number) => envelope.values.subarray(Math.max(0, from), to).reduce((high, value) => Math.max(high, value), 0)
+  return level(at - stepsIn(envelope, JUST_BEFORE_SECONDS), at) < FALLEN_PART * level(stepsIn(envelope, sinceSeconds), at)
+}
+
+/** Goes back from about an onset to where the level began to rise, to the millisecond. */
+function riseStart(envelope: Envelope, aboutSeconds: number): number {
+  const { values } = envelope
+  const about = Math.min(values.length - 1, stepsIn(envelope, aboutSeconds))
+  const reach = stepsIn(envelope, BACKTRACK_SECONDS)
+  let top = about
+  for (let step = Math.max(0, about - reach); step <= Math.min(values.length - 1, about + reach / 2); step++) {
+    if (values[step]! - (values[step - 1] ?? 0) > values[top]! - (values[top - 1] ?? 0)) top = step
+  }
+  let step = top
+  while (step > Math.max(0, top - reach) && values[step - 1]! < values[step]! * 0.7) step--
+  return stepSeconds(envelope, step)
+}

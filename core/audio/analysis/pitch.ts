@@ -1,0 +1,103 @@
+import { sincKernel, type SincKernel } from '../sinc'
+import { fftOf, hannWindow } from './fft'
+
+/** The pitch that a sound is heard at. */
+export interface Pitch {
+  readonly hz: number
+  /** 0 to 1: how much of the sound's power between 30 Hz and 4 kHz belongs to this tone and its multiples. */
+  readonly confidence: number
+}
+
+const LONGEST_WINDOW_SECONDS = 0.4
+const SHORTEST_WINDOW_SECONDS = 0.03
+/** The blow itself has no pitch, and a bass drum's falls at first. */
+const AFTER_ATTACK_SECONDS = 0.02
+const LOWEST_HZ = 25
+const HIGHEST_HZ = 4000
+/** A lower partial counts as the fundamental when it is at most this far below the strongest. */
+const FUNDAMENTAL_BELOW_DB = 12
+/** Rate that is enough for tones up to 4 kHz. */
+const ENOUGH_HZ = 11_025
+const THINNING_CROSSINGS = 5
+const HARMONICS = 8
+
+/**
+ * Finds the fundamental of what sounds on after the attack: the lowest strong peak of a long spectrum, its place
+ * between two lines by a parabola through the logarithms of three.
+ * Source: J. O. Smith, "Spectral Audio Signal Processing", quadratically interpolated FFT peaks.
+ *
+ * @param fromSeconds, toSeconds the part to look at: from the attack to the end of the sound
+ * @returns undefined where the sound is too short, or nothing in it stands out
+ */
+export function pitchOf(mono: Float32Array, fullRate: number, fromSeconds: number, toSeconds: number): Pitch | undefined {
+  const start = fromSeconds + AFTER_ATTACK_SECONDS
+  const seconds = Math.min(LONGEST_WINDOW_SECONDS, Math.min(toSeconds, mono.length / fullRate) - start)
+  if (seconds < SHORTEST_WINDOW_SECONDS) return undefined
+  const { samples, sampleRate } = thinned(mono, fullRate, start, seconds)
+  const frames = samples.length
+  const size = 2 ** Math.ceil(Math.log2(frames))
+  const power = new Float64Array(size / 2)
+  fftOf(size).powerOfTwo(samples, 0, 0, hannWindow(frames), power, power)
+  const perBin = sampleRate / size
+  const low = Math.max(1, Math.ceil(Math.max(LOWEST_HZ, 2 * sampleRate / frames) / perBin))
+  const high = Math.min(power.length - 2, Math.floor(HIGHEST_HZ / perBin))
+  let strongest = 0
+  for (let bin = low; bin <= high; bin++) strongest = Math.max(strongest, power[bin]!)
+  if (strongest <= 0) return undefined
+  const least = strongest * 10 ** (-FUNDAMENTAL_BELOW_DB / 10)
+  for (let bin = low; bin <= high; bin++) {
+    const value = power[bin]!
+    if (value < least || value < power[bin - 1]! || value <= power[bin + 1]!) continue
+    const hz = (bin + parabolaTop(power, bin)) * perBin
+    return { hz, confidence: toneShare(power, hz, perBin, frames, sampleRate, low, high) }
+  }
+  return undefined
+}
+
+const kernels = new Map<number, SincKernel>()
+
+/** A stretch at every n-th sample of its low-passed self: a spectrum of tones needs no more. */
+function thinned(mono: Float32Array, fullRate: number, startSeconds: number, seconds: number): { samples: Float32Array, sampleRate: number } {
+  const step = Math.max(1, Math.floor(fullRate / ENOUGH_HZ))
+  const from = Math.round(startSeconds * fullRate)
+  const kernel = kernels.get(step) ?? sincKernel(THINNING_CROSSINGS, 0.9 / step, 7, 1)
+  kernels.set(step, kernel)
+  const samples = new Float32Array(Math.max(1, Math.floor(seconds * fullRate / step)))
+  const { halfWidth, table } = kernel
+  for (let i = 0; i < samples.length; i++) {
+    const first = from + i * step - halfWidth + 1
+    const end = Math.min(halfWidth * 2, mono.length - first)
+    let sum = 0
+    for (let tap = Math.max(0, -first); tap < end; tap++) sum += mono[first + tap]! * table[tap]!
+    samples[i] = sum
+  }
+  return { samples, sampleRate: fullRate / step }
+}
+
+/** Offset of the true top from the highest of three lines, -0.5 to 0.5. */
+function parabolaTop(power: Float64Array, bin: number): number {
+  const [a, b, c] = [power[bin - 1]!, power[bin]!, power[bin + 1]!].map(value => Math.log(value + 1e-30)) as [number, number, number]
+  const curve = a - 2 * b + c
+  return curve === 0 ? 0 : Math.max(-0.5, Math.min(0.5, (a - c) / (2 * curve)))
+}
+
+function toneShare(power: Float64Array, hz: number, perBin: number, frames: number, sampleRate: number, low: number, high: number): number {
+  let all = 0
+  for (let bin = low; bin <= high; bin++) all += power[bin]!
+  const halfWidth = 2 * sampleRate / frames / perBin
+  let tone = 0
+  let covered = low
+  for (let n = 1; n <= HARMONICS && n * hz / perBin <= high; n++) {
+    const to = Math.min(high, Math.round(n * hz / perBin + halfWidth))
+    for (let bin = Math.max(covered, Math.round(n * hz / perBin - halfWidth)); bin <= to; bin++) tone += power[bin]!
+    covered = to + 1
+  }
+  return all > 0 ? Math.min(1, tone / all) : 0
+}
+
+/** The note nearest to a frequency, with cents from -50 to 50. Sources: ISO 16 (A = 440 Hz), MIDI 1.0. */
+export function nearestNote(hz: number): { note: number, cents: number } {
+  const exact = 69 + 12 * Math.log2(hz / 440)
+  const note = Math.round(exact)
+  return { note, cents: (exact - note) * 100 }
+}
