@@ -12,6 +12,7 @@ await build({
     ...workers.map(path => [`workers/${path.slice('server/workers/'.length, -'.ts'.length)}`, path]),
     ['demo', 'demo/main.ts'],
     ['demo.worker', 'demo/make.worker.ts'],
+    ['analyse', 'cli/analyse.ts'],
     ['bench', 'bench/main.ts'],
   ]),
   outdir: 'dist',

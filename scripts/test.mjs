@@ -28,9 +28,9 @@ function hasProgram(name) {
   return spawnSync('sh', ['-c', `command -v ${name}`]).status === 0
 }
 
-/** Chromium, and the two programs that make files for the tests, from Debian's packages. */
+/** Chromium, and the programs that make files for the tests, from Debian's packages. */
 function needPrograms() {
-  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac' }
+  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame' }
   const missing = Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian)
   if (missing.length === 0) return true
   const may = process.getuid?.() === 0 && hasProgram('apt-get')

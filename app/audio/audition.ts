@@ -1,3 +1,4 @@
+import { fromDb } from '~~/core/audio/level'
 import type { HeardSound } from './bufferCache'
 import { useOutput } from './output'
 
@@ -12,13 +13,14 @@ interface Playing {
 
 let playing: Playing | undefined
 
-/** Plays one sound whole, at once, in place of the one that plays: one voice, faded out over 3 ms. */
-export function startAudition(sound: HeardSound, onEnd: () => void): void {
+/** Plays one sound whole at a gain, at once, in place of the one that plays: one voice, faded out over 3 ms. */
+export function startAudition(sound: HeardSound, gainDb: number, onEnd: () => void): void {
   stopAudition()
   const { context, input } = useOutput()
   const source = context.createBufferSource()
   const gain = context.createGain()
   source.buffer = sound.buffer
+  gain.gain.value = fromDb(gainDb)
   source.connect(gain).connect(input)
   const now: Playing = { source, gain, startedAt: context.currentTime, lengthSeconds: sound.buffer.duration }
   source.addEventListener('ended', () => {
@@ -35,7 +37,7 @@ export function startAudition(sound: HeardSound, onEnd: () => void): void {
 export function stopAudition(): void {
   if (!playing) return
   const { context } = useOutput()
-  playing.gain.gain.setValueAtTime(1, context.currentTime)
+  playing.gain.gain.setValueAtTime(playing.gain.gain.value, context.currentTime)
   playing.gain.gain.linearRampToValueAtTime(0, context.currentTime + FADE_SECONDS)
   playing.source.stop(context.currentTime + FADE_SECONDS)
   playing = undefined

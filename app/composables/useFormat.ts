@@ -45,3 +45,13 @@ export function timeLeft(value: number): string {
 export function moment(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 }
+
+/** A loudness in LUFS with one digit. */
+export function lufs(value: number | null): string {
+  return value === null ? '–' : `${value.toFixed(1)} LUFS`
+}
+
+/** Decibels with their sign. */
+export function signedDb(value: number): string {
+  return `${value > 0 ? '+' : ''}${value.toFixed(1)} dB`
+}

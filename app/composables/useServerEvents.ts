@@ -7,7 +7,6 @@ export const tabId = crypto.randomUUID()
 const told = createEventHook<StudioEvent>()
 const reconnected = createEventHook()
 let source: EventSource | undefined
-let lost = false
 
 /** Opens the one stream of events from the server; the browser opens it anew whenever it breaks. */
 export function openServerEvents(): void {
@@ -15,19 +14,18 @@ export function openServerEvents(): void {
   source = new EventSource('/api/events')
   source.addEventListener('message', message => void told.trigger(JSON.parse(String(message.data)) as StudioEvent))
   source.addEventListener('error', () => {
-    lost = true
     if (source?.readyState === EventSource.CLOSED) {
       source = undefined
       setTimeout(openServerEvents, 1500)
     }
   })
   source.addEventListener('open', () => {
-    if (lost) void reconnected.trigger(null)
-    lost = false
+    // The first time as well: what changed between the first look and this is told to nobody.
+    void reconnected.trigger(null)
   })
 }
 
 /** Calls back with every event from the server. */
 export const onServerEvent = told.on
-/** Calls back when the server is there again after it was away. */
+/** Calls back when the server is there: at first, and again after it was away. */
 export const onReconnected = reconnected.on

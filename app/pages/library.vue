@@ -4,10 +4,10 @@ import { EmporionError } from '~~/core/errors'
 import { MOST_PADS } from '~~/core/kit/document'
 import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/formats/sfz/write'
-import type { SoundRow } from '~~/server/library/search'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { beginDrag } from '../audio/dragged'
-import { counted, kilohertz, peakDb, seconds, whole } from '../composables/useFormat'
+import { FLAG_WORDS } from '../composables/useFlagWords'
+import { counted, lufs, seconds, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
 import { say, saying } from '../composables/useSay'
@@ -16,6 +16,7 @@ import { useJobs } from '../stores/jobs'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { usePlayer } from '../stores/player'
+import { useSettings } from '../stores/settings'
 import { MOST_ON_TRAY, useTray } from '../stores/tray'
 
 const PAGE_STEP = 16
@@ -27,20 +28,25 @@ const player = usePlayer()
 const tray = useTray()
 const kit = useKit()
 const jobs = useJobs()
+const settings = useSettings()
 const searchBox = useTemplateRef<{ focus: () => void }>('searchBox')
 const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
 const bringInOpen = ref(false)
 const sourcesOpen = ref(false)
 
-const columns: readonly LedgerColumn[] = [
+const allColumns: readonly LedgerColumn[] = [
   { key: 'wave', title: 'Waveform', width: 96 },
   { key: 'name', title: 'Name', width: 180, grows: true },
   { key: 'kind', title: 'Kind', width: 110 },
   { key: 'folder', title: 'Folder', width: 150, grows: true },
-  { key: 'length', title: 'Length', width: 70, align: 'right' },
-  { key: 'peak', title: 'Peak', width: 88, align: 'right' },
-  { key: 'format', title: 'Format', width: 148 },
+  { key: 'length', title: 'Length', width: 64, align: 'right' },
+  { key: 'sounds', title: 'Sounds for', width: 78, align: 'right' },
+  { key: 'loudness', title: 'Loudness', width: 90, align: 'right' },
+  { key: 'brightness', title: 'Bright', width: 52, align: 'right' },
 ]
+/** What the open panel of figures says anyway gives it its room. */
+const SAID_BESIDE = new Set(['folder', 'length'])
+const columns = computed(() => settings.figuresOpen ? allColumns.filter(column => !SAID_BESIDE.has(column.key)) : allColumns)
 
 const hints = computed(() => [
   { keys: ['↑', '↓'], does: 'move and play' },
@@ -48,6 +54,8 @@ const hints = computed(() => [
   { keys: ['Enter'], does: 'to the tray' },
   { keys: ['P'], does: `put on pad ${padLabel(kit.padIndex)}` },
   { keys: ['Shift ↑↓'], does: 'choose several' },
+  { keys: ['I'], does: 'figures' },
+  { keys: ['M'], does: 'match levels' },
   { keys: ['/'], does: 'search' },
   { keys: ['Esc'], does: 'back to all' },
   { keys: ['T'], does: 'tray' },
@@ -59,11 +67,6 @@ const unreadable = computed(() => library.sources.reduce((sum, source) => sum + 
 
 const isChosen = (index: number) => library.chosen.has(index)
 const rowAt = (index: number) => library.rows.get(index)
-
-function format(row: SoundRow): string {
-  const depth = row.bitDepth > 0 ? ` ${row.bitDepth}` : ''
-  return `${row.container}${depth} ${kilohertz(row.sampleRate)}`
-}
 
 function goTo(index: number, pressedAt: number, extend = false): void {
   library.moveTo(index, extend)
@@ -106,12 +109,16 @@ function drag(index: number, event: DragEvent): void {
   else beginDrag(event, 1, Promise.resolve([row]))
 }
 
+/** Plays the first of what was typed for, even when the key is faster than the answer. */
+async function toResult(pressedAt: number): Promise<void> {
+  table.value?.focus()
+  await library.settled()
+  goTo(library.cursor, pressedAt)
+}
+
 function searchKeys(event: KeyboardEvent | Event): void {
   if (!(event instanceof KeyboardEvent)) return
-  if (event.key === 'ArrowDown' || event.key === 'Enter') {
-    table.value?.focus()
-    goTo(library.cursor, event.timeStamp)
-  }
+  if (event.key === 'ArrowDown' || event.key === 'Enter') void toResult(event.timeStamp)
   else if (event.key === 'Escape') {
     library.search.q = ''
     table.value?.focus()
@@ -137,6 +144,12 @@ useKeys((event) => {
       return true
     case 'p':
       void putOnPad()
+      return true
+    case 'i':
+      settings.figuresOpen = !settings.figuresOpen
+      return true
+    case 'm':
+      settings.matchLevels = !settings.matchLevels
       return true
     case 'b':
       bringInOpen.value = true
@@ -217,31 +230,35 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
           Put on pad {{ padLabel(kit.padIndex) }}
         </el-button>
       </div>
-      <LedgerTable
-        ref="table"
-        label="Sounds"
-        :columns="columns"
-        :total="library.total"
-        :row-at="rowAt"
-        :cursor="library.cursor"
-        :is-chosen="isChosen"
-        :marks="library.chosen"
-        draggable
-        @need="library.ensure"
-        @press="press"
-        @open="toTray"
-        @drag-row="drag"
-      >
-        <template #cell="{ column, row }">
-          <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="pictureOf(row)" :label="`Waveform of ${row.name}`" /></span>
-          <span v-else-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span></span>
-          <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut">{{ row.kind ? kindLabel(row.kind) : '' }}</span></span>
-          <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>
-          <span v-else-if="column === 'length'" class="figure">{{ seconds(row.lengthSeconds) }}</span>
-          <span v-else-if="column === 'peak'" class="figure" :class="{ look: row.peak === 0 || row.peak >= 1 }">{{ peakDb(row.peak) }}</span>
-          <span v-else class="figure quiet cut">{{ format(row) }}</span>
-        </template>
-      </LedgerTable>
+      <div class="work">
+        <LedgerTable
+          ref="table"
+          label="Sounds"
+          :columns="columns"
+          :total="library.total"
+          :row-at="rowAt"
+          :cursor="library.cursor"
+          :is-chosen="isChosen"
+          :marks="library.chosen"
+          draggable
+          @need="library.ensure"
+          @press="press"
+          @open="toTray"
+          @drag-row="drag"
+        >
+          <template #cell="{ column, row }">
+            <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="pictureOf(row)" :label="`Waveform of ${row.name}`" /></span>
+            <span v-else-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span><span v-if="row.flags.length > 0" class="look"> · {{ row.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span></span>
+            <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut">{{ row.kind ? kindLabel(row.kind) : '' }}</span></span>
+            <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>
+            <span v-else-if="column === 'length'" class="figure">{{ seconds(row.lengthSeconds) }}</span>
+            <span v-else-if="column === 'sounds'" class="figure">{{ row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds) }}</span>
+            <span v-else-if="column === 'loudness'" class="figure">{{ lufs(row.hitLufs) }}</span>
+            <span v-else class="figure">{{ row.brightness ?? '–' }}</span>
+          </template>
+        </LedgerTable>
+        <SoundFigures v-if="settings.figuresOpen && library.atCursor" :row="library.atCursor" />
+      </div>
     </template>
     <FootLine :hints="hints" />
     <BringInDialog v-model="bringInOpen" />
@@ -251,6 +268,7 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
 
 <style scoped>
 .search { width: 260px; }
+.work { display: flex; flex: 1; min-height: 0; }
 .summary { display: flex; align-items: center; gap: 5px; padding: 4px 12px; min-height: 32px; }
 .thumb { display: block; width: 100%; height: 24px; }
 .kind { display: flex; align-items: center; gap: 6px; min-width: 0; }

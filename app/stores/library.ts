@@ -36,7 +36,14 @@ export const useLibrary = defineStore('library', () => {
   const atCursor = computed(() => rows.get(cursor.value))
   const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
-  watch(() => ({ ...search }), useDebounceFn(() => void start(), TYPING_MS))
+  let isTyped = false
+  let underWay: Promise<void> = Promise.resolve()
+
+  const startSoon = useDebounceFn(() => void (isTyped && start()), TYPING_MS)
+  watch(() => ({ ...search }), () => {
+    isTyped = true
+    void startSoon()
+  }, { flush: 'sync' })
   onServerEvent((event) => {
     if (event.type === 'library') void refresh()
   })
@@ -44,9 +51,17 @@ export const useLibrary = defineStore('library', () => {
 
   /** Begins a new result; the cursor goes to its top. */
   async function start(): Promise<void> {
+    isTyped = false
     cursor.value = 0
     chosen.value = new Set()
-    await fetchResult(0)
+    underWay = fetchResult(0)
+    await underWay
+  }
+
+  /** Waits until what is shown is what was asked for, without the pause that typing is given. */
+  async function settled(): Promise<void> {
+    if (isTyped) await start()
+    else await underWay
   }
 
   const refresh = useDebounceFn(async () => {
@@ -148,5 +163,5 @@ export const useLibrary = defineStore('library', () => {
     sources.value = await api<SourceView[]>('/api/sources')
   }
 
-  return { search, total, loaded, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, start, ensure, fetchChosen, moveTo, toggle, clearFilters, loadSources }
+  return { search, total, loaded, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, start, settled, ensure, fetchChosen, moveTo, toggle, clearFilters, loadSources }
 })

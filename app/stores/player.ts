@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { SoundRow } from '~~/server/library/search'
 import { startAudition, stopAudition } from '../audio/audition'
 import { loadSound, readySound, type HeardSound } from '../audio/bufferCache'
@@ -22,6 +22,8 @@ export const usePlayer = defineStore('player', () => {
   const isPlaying = ref(false)
   const problem = ref<string>()
   const needsGesture = ref(false)
+  /** What the sound at hand is played at: 0 where levels are not matched, or its loudness is not known. */
+  const gainDb = computed(() => settings.matchLevels ? atHand.value?.row?.matchingGainDb ?? 0 : 0)
   let turn = 0
 
   watch(() => settings.volume, (volume) => {
@@ -53,7 +55,7 @@ export const usePlayer = defineStore('player', () => {
       needsGesture.value = !(await wake())
       if (own !== turn || needsGesture.value) return
     }
-    startAudition(sound, () => {
+    startAudition(sound, gainDb.value, () => {
       isPlaying.value = false
     })
     isPlaying.value = true
@@ -81,5 +83,5 @@ export const usePlayer = defineStore('player', () => {
     for (const url of urls) loadSound(url, 'ahead').catch(() => undefined)
   }
 
-  return { atHand, outline, isPlaying, problem, needsGesture, play, playRow, stop, again, prepare }
+  return { gainDb, atHand, outline, isPlaying, problem, needsGesture, play, playRow, stop, again, prepare }
 })

@@ -79,3 +79,16 @@ describe('decoding by what the bytes are', () => {
     }), { numRuns: 300 })
   })
 })
+
+describe('MP3', () => {
+  it('made by another program is read with its length and level, without the encoder\'s padding', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'emporion-'))
+    writeFileSync(join(folder, 'a.wav'), writeWave(channels, 44_100, { depth: 16 }))
+    execFileSync('lame', ['--quiet', '-b', '192', join(folder, 'a.wav'), join(folder, 'a.mp3')])
+    const audio = await decodeAudio(readFileSync(join(folder, 'a.mp3')))
+    expect(audio.facts.container).toBe('MP3')
+    expect(audio.channels.length).toBe(2)
+    expect(audio.frames).toBe(8000)
+    expect(Math.max(...audio.channels[0]!)).toBeCloseTo(0.8, 1)
+  })
+})

@@ -4,6 +4,8 @@ import { schema, type Database } from '../db/open'
 
 const { files, sounds, sources } = schema
 
+export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
+
 /** All that is known of one sound, with every file that holds it. */
 export async function soundDetail(db: Database, hash: string) {
   const [sound] = await db.select().from(sounds).where(eq(sounds.hash, hash))

@@ -31,7 +31,8 @@ export interface SoundRow {
   readonly peak: number
   readonly effectiveSeconds: number | null
   readonly hitLufs: number | null
-  readonly truePeakDb: number | null
+  /** Brings it to the common loudness. */
+  readonly matchingGainDb: number | null
   readonly brightness: number | null
   readonly flags: readonly Flag[]
   readonly fileCount: number
@@ -55,7 +56,7 @@ const rowColumns = {
   peak: sounds.peak,
   effectiveSeconds: sounds.effectiveSeconds,
   hitLufs: sounds.hitLufs,
-  truePeakDb: sql<number | null>`(${sounds.figures}->'level'->>'truePeakDb')::real`,
+  matchingGainDb: sql<number | null>`(${sounds.figures}->'level'->>'matchingGainDb')::real`,
   brightness: sounds.brightness,
   flags: sounds.flags,
   fileCount: sounds.fileCount,

@@ -1,13 +1,14 @@
 import { rm, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
-import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
+import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm'
+import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { refreshSounds } from './record'
 import { allowedPath, liesBelow } from './roots'
 
-const { files, sources } = schema
+const { files, sounds, sources } = schema
 
 export interface SourceView {
   readonly id: number
@@ -46,6 +47,13 @@ export async function addFolder(db: Database, config: StudioConfig, path: string
     throw new EmporionError('invalid', { what: `${path} holds the vault or lies in it, and the vault cannot be a source of itself.`, next: 'Choose a folder of samples.' })
   }
   return addSource(db, { name: basename(real) || real, path: real, uploaded: false })
+}
+
+/** Sources with files that are there and whose sounds were measured by older methods. */
+export async function outdatedSources(db: Database): Promise<{ id: number, name: string }[]> {
+  return db.selectDistinct({ id: sources.id, name: sources.name }).from(sources)
+    .innerJoin(files, eq(files.sourceId, sources.id)).innerJoin(sounds, eq(files.soundId, sounds.id))
+    .where(and(eq(files.missing, false), lt(sounds.figuresVersion, FIGURES_VERSION)))
 }
 
 export async function listSources(db: Database): Promise<SourceView[]> {

@@ -4,7 +4,7 @@ import { messageOf } from '../../core/errors'
 import { openDatabase, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
 import { ResultCache } from '../library/resultCache'
-import { addFolder, listSources } from '../library/sources'
+import { addFolder, listSources, outdatedSources } from '../library/sources'
 import { clearLeftovers, syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from './config'
 import { StudioEvents } from './events'
@@ -43,6 +43,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const jobs = new JobRunner(database.db, database.address, config, events)
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   await jobs.resume()
+  await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
   let closing: Promise<void> | undefined
   const close = async () => {
@@ -59,6 +60,11 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     // A signal and the end of the server may both ask for it.
     close: () => closing ??= close(),
   }
+}
+
+/** Scans anew the sources with sounds that an older Emporion measured, or none. What is set by hand stays. */
+async function measureAnew(db: Database, jobs: JobRunner): Promise<void> {
+  for (const source of await outdatedSources(db)) await jobs.add({ kind: 'scan', sourceId: source.id, title: `Measure ${source.name} anew` })
 }
 
 /** Brings in each pack of the demo, on its first start alone. */

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="Row">
+import { useMutationObserver } from '@vueuse/core'
 import type { Column, TableV2Instance } from 'element-plus'
 
 /** A column of a ledger: its cells are drawn by the slot `cell`. */
@@ -74,9 +75,10 @@ function mark(): void {
     row.setAttribute('aria-selected', String(chosen || index === props.cursor))
   }
 }
-const markSoon = () => void nextTick(mark)
 
 watch([() => props.cursor, () => props.marks], mark, { flush: 'post' })
+// The table makes and drops rows in its own time.
+useMutationObserver(wrapper, mark, { childList: true, subtree: true })
 
 function rowProps({ rowIndex }: { rowIndex: number }): Record<string, unknown> {
   return {
@@ -96,7 +98,6 @@ const rowEvents = {
 
 function onRowsRendered({ rowCacheStart, rowCacheEnd }: { rowCacheStart: number, rowCacheEnd: number }): void {
   emit('need', rowCacheStart, rowCacheEnd)
-  markSoon()
 }
 
 defineExpose({

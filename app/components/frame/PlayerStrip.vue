@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { VideoPause, VideoPlay } from '@element-plus/icons-vue'
 import { useRafFn } from '@vueuse/core'
+import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
 import { kindLabel } from '~~/core/search/kinds'
 import { auditionPosition } from '../../audio/audition'
-import { kilohertz, peakDb, seconds } from '../../composables/useFormat'
+import { kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
 
@@ -15,7 +16,7 @@ const picture = computed(() => player.outline ? { outline: player.outline } : nu
 const figures = computed(() => {
   const row = player.atHand?.row
   if (!row) return []
-  return [seconds(row.lengthSeconds), peakDb(row.peak), kilohertz(row.sampleRate), row.bitDepth > 0 ? `${row.bitDepth} bit` : row.container, row.channels === 1 ? 'mono' : row.channels === 2 ? 'stereo' : `${row.channels} channels`]
+  return [seconds(row.lengthSeconds), lufs(row.hitLufs), kilohertz(row.sampleRate), row.bitDepth > 0 ? `${row.bitDepth} bit` : row.container, row.channels === 1 ? 'mono' : row.channels === 2 ? 'stereo' : `${row.channels} channels`]
 })
 
 useRafFn(() => {
@@ -49,6 +50,10 @@ useRafFn(() => {
     <div class="figures figure">
       <span v-for="figure in figures" :key="figure">{{ figure }}</span>
     </div>
+    <label class="match" :title="`Plays every sound at a loudness of ${REFERENCE_LUFS} LUFS, as far as its peak allows`">
+      <el-switch v-model="settings.matchLevels" size="small" aria-label="Match levels" />
+      <span>Match levels<br><span class="figure quiet">{{ player.atHand?.row && settings.matchLevels ? signedDb(player.gainDb) : 'as they are' }}</span></span>
+    </label>
     <OutputMeter />
     <label class="volume"><span class="quiet">Volume</span><el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" :show-tooltip="false" aria-label="Volume" /></label>
   </section>
@@ -56,11 +61,12 @@ useRafFn(() => {
 
 <style scoped>
 .strip { display: flex; align-items: center; gap: 12px; height: 56px; padding: 0 12px; border-top: 1px solid var(--rule); background: var(--sheet); }
-.title { width: 250px; min-width: 0; }
+.match { display: flex; align-items: center; gap: 8px; font-size: 12px; line-height: 1.2; white-space: nowrap; }
+.title { width: 220px; min-width: 0; }
 .line { display: flex; align-items: center; gap: 6px; min-width: 0; }
 .line.cut { font-size: 12px; display: block; }
 .wave { flex: 1; height: 44px; min-width: 120px; }
 .figures { display: grid; grid-template-columns: auto auto auto; gap: 0 10px; text-align: right; }
-.volume { display: flex; align-items: center; gap: 10px; width: 150px; font-size: 12px; }
+.volume { display: flex; align-items: center; gap: 10px; width: 130px; font-size: 12px; }
 .volume .el-slider { flex: 1; }
 </style>

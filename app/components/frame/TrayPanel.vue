@@ -4,6 +4,7 @@ import { useVirtualList } from '@vueuse/core'
 import { padLabel } from '~~/core/formats/sfz/write'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { counted } from '../../composables/useFormat'
+import { backToView } from '../../composables/useFirstFocus'
 import { saying, say } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
@@ -75,6 +76,9 @@ function handle(event: KeyboardEvent): boolean {
     case 'Enter':
       place(event.shiftKey ? tray.sounds : tray.chosenRows)
       return true
+    case 'Escape':
+      backToView()
+      return true
     case 'Delete':
       void tray.remove(new Set(tray.chosenRows.map(row => row.hash)))
       return true
@@ -127,7 +131,7 @@ defineExpose({ focusTray })
         </p>
       </div>
       <p class="keys quiet">
-        <kbd>Enter</kbd> to pad {{ padLabel(kit.padIndex) }} · <kbd>Shift Enter</kbd> all · <kbd>Del</kbd> off the tray
+        <kbd>Enter</kbd> to pad {{ padLabel(kit.padIndex) }} · <kbd>Shift Enter</kbd> all · <kbd>Del</kbd> off the tray · <kbd>Esc</kbd> back
       </p>
       <div v-if="tray.sounds.length > 0" class="actions">
         <el-button size="small" @click="place(tray.chosenRows)">

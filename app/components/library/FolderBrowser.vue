@@ -18,15 +18,22 @@ const rows = computed(() => [
   ...(folder.value?.folders.map(entry => ({ ...entry, up: false })) ?? []),
 ])
 
+let turn = 0
+
+/** Shows a folder. What is typed while the answer is on its way is left as it is. */
 async function enter(target: string | undefined): Promise<void> {
+  const own = ++turn
+  const before = path.value
   try {
-    folder.value = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
-    path.value = folder.value.path
+    const found = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
+    if (own !== turn) return
+    folder.value = found
+    if (path.value === before) path.value = found.path
     problem.value = undefined
     cursor.value = 0
   }
   catch (thrown) {
-    problem.value = toEmporionError(thrown).message
+    if (own === turn) problem.value = toEmporionError(thrown).message
   }
 }
 

@@ -57,7 +57,7 @@ const ATTACK_SECONDS = 0.06
 const LATE_SECONDS = 0.1
 /** One peak may touch full scale twice by chance; what was cut off does it again and again. */
 const CLIPPED_RUNS = 3
-const LOOP_HITS = 4
+const LOOP_HITS = 6
 const LOOP_SECONDS = 1.2
 /** Longer recordings are told by their first minute, so that an hour of rain takes no hour. */
 const LONGEST_SECONDS = 60
@@ -119,13 +119,14 @@ function levelOf(channels: readonly Float32Array[], sampleRate: number, peak: nu
   }
   const rmsDb = toDb(Math.sqrt(squares / count))
   const loudness = loudnessOf(channels, sampleRate)
+  const truePeakDb = toDb(truePeak(channels))
   return {
     peakDb: toDb(peak),
-    truePeakDb: toDb(truePeak(channels)),
+    truePeakDb,
     rmsDb,
     crestDb: toDb(peak) - rmsDb,
     ...loudness,
-    matchingGainDb: matchingGainDb(loudness.hitLufs),
+    matchingGainDb: matchingGainDb(loudness.hitLufs, truePeakDb),
   }
 }
 

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sine } from '../../../tests/helpers/audio'
 import { fromDb } from '../level'
-import { kWeighting, loudnessOf, matchingGainDb, REFERENCE_LUFS, SILENCE_LUFS } from './loudness'
+import { kWeighting, loudnessOf, matchingGainDb, MATCHING_CEILING_DB, REFERENCE_LUFS, SILENCE_LUFS } from './loudness'
 import { truePeak } from './truePeak'
 
 const RATE = 48_000
@@ -78,10 +78,16 @@ describe('loudness of a hit', () => {
   it('the matching gain brings any level to the reference', () => {
     fc.assert(fc.property(fc.double({ min: 0.01, max: 1, noNaN: true }), (level) => {
       const before = hitLufs([hit(0.5, 0.3, level)], RATE)
-      const gain = fromDb(matchingGainDb(before))
+      const gain = fromDb(matchingGainDb(before, -60))
       expect(hitLufs([hit(0.5, 0.3, level).map(value => value * gain)], RATE)).toBeCloseTo(REFERENCE_LUFS, 3)
     }), { numRuns: 20 })
-    expect(matchingGainDb(SILENCE_LUFS)).toBe(0)
+    expect(matchingGainDb(SILENCE_LUFS, -70)).toBe(0)
+  })
+
+  it('the matching gain never takes a true peak over the ceiling', () => {
+    fc.assert(fc.property(fc.double({ min: -69, max: 0, noNaN: true }), fc.double({ min: -60, max: 3, noNaN: true }), (lufs, peakDb) => {
+      expect(peakDb + matchingGainDb(lufs, peakDb)).toBeLessThanOrEqual(MATCHING_CEILING_DB + 1e-9)
+    }))
   })
 })
 

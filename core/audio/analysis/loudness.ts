@@ -1,5 +1,8 @@
-/** Loudness that sounds are brought to before they are compared, in LUFS of their loudest hit. */
-export const REFERENCE_LUFS = -18
+/** Loudness that sounds are brought to before they are compared, in LUFS of their loudest hit: low enough for short hats. */
+export const REFERENCE_LUFS = -26
+
+/** No sound is raised so far that its true peak passes this, in dBTP. */
+export const MATCHING_CEILING_DB = -0.5
 
 /** Loudness of silence: below the absolute gate of BS.1770 there is nothing to be measured. */
 export const SILENCE_LUFS = -70
@@ -132,9 +135,12 @@ function hit({ sums, framesPerStep }: WeightedSteps): number {
   return Math.max(SILENCE_LUFS, toLufs(loudest / (framesPerStep * STEPS_PER_BLOCK)))
 }
 
-/** Decibels that bring a hit of this loudness to the reference, 0 for silence. Used wherever levels are matched. */
-export function matchingGainDb(lufs: number): number {
-  return lufs <= SILENCE_LUFS ? 0 : REFERENCE_LUFS - lufs
+/**
+ * Decibels that bring a hit of this loudness to the reference, less where its peak would pass the ceiling; 0 for
+ * silence. Used wherever levels are matched.
+ */
+export function matchingGainDb(lufs: number, truePeakDb: number): number {
+  return lufs <= SILENCE_LUFS ? 0 : Math.min(REFERENCE_LUFS - lufs, MATCHING_CEILING_DB - truePeakDb)
 }
 
 function toLufs(power: number): number {

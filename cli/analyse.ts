@@ -1,0 +1,101 @@
+import { stat } from 'node:fs/promises'
+import { availableParallelism } from 'node:os'
+import { join, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
+import { Piscina } from 'piscina'
+import { kindFromName } from '../core/search/kindFromName'
+import { messageOf } from '../core/errors'
+import type { Analysis } from '../server/library/analyse'
+import { walk } from '../server/library/walk'
+
+const FILES_A_TASK = 8
+const WAITING_AT_MOST = 64
+
+/** One line of the output, see docs/analysis.md. */
+type Line = Readonly<Record<string, unknown>>
+
+interface Found {
+  readonly path: string
+  /** What its name and folders are read from: the path as it was reached. */
+  readonly named: string
+}
+
+const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean', default: false } } })
+if (positionals.length === 0) {
+  console.error('usage: ./emporion analyse PATH... [--json]')
+  process.exit(2)
+}
+
+const pool = new Piscina<string[], Analysis[]>({ filename: new URL('./workers/analyse.worker.mjs', import.meta.url).href, maxThreads: availableParallelism() })
+let read = 0
+let failed = 0
+
+/** Every audio file below what was named; a file that was named itself is taken whatever it is called. */
+async function* filesOf(paths: readonly string[]): AsyncGenerator<Found | { readonly path: string, readonly error: string }> {
+  for (const given of paths) {
+    const path = resolve(given)
+    const found = await stat(path).catch((thrown: unknown) => messageOf(thrown))
+    if (typeof found === 'string') yield { path, error: `It could not be looked at: ${found}.` }
+    else if (!found.isDirectory()) yield { path, named: given }
+    else {
+      for await (const entry of walk(path)) {
+        if (entry.type === 'file') yield { path: join(path, entry.path), named: entry.path }
+        else if (entry.type === 'problem') yield { path: join(path, entry.path), error: entry.reason }
+      }
+    }
+  }
+}
+
+function say(line: Line): void {
+  if ('error' in line) failed++
+  else read++
+  console.log(values.json ? JSON.stringify(line) : textOf(line))
+}
+
+function lineOf({ path, named }: Found, analysis: Analysis): Line {
+  if ('error' in analysis) return { path, error: analysis.error }
+  const { overview: _overview, peak: _peak, figures, ...facts } = analysis.facts
+  const name = kindFromName(named)
+  const { version, hits, ...rest } = figures
+  return {
+    path, ...facts, figuresVersion: version, ...rest,
+    onsets: hits.map(hit => hit.startSeconds),
+    hits,
+    kind: name?.path ?? null,
+    kindConfidence: name?.confidence ?? null,
+    kindBy: { name: name ?? null },
+  }
+}
+
+function textOf(line: Line): string {
+  if ('error' in line) return `${String(line.path)}: ${String(line.error)}`
+  const level = line.level as { hitLufs: number } | null
+  const flags = line.flags as readonly string[]
+  return [String(line.path), line.kind ?? 'kind not known', `${Number(line.lengthSeconds).toFixed(2)} s`, level ? `${level.hitLufs.toFixed(1)} LUFS` : 'silent', ...flags].join(' · ')
+}
+
+async function analyse(batch: readonly Found[]): Promise<void> {
+  const results = await pool.run(batch.map(file => file.path))
+  batch.forEach((file, i) => say(lineOf(file, results[i]!)))
+}
+
+const running = new Set<Promise<void>>()
+let batch: Found[] = []
+for await (const file of filesOf(positionals)) {
+  if ('error' in file) {
+    say(file)
+    continue
+  }
+  batch.push(file)
+  if (batch.length < FILES_A_TASK) continue
+  const task = analyse(batch)
+  batch = []
+  running.add(task)
+  void task.finally(() => running.delete(task))
+  if (running.size >= WAITING_AT_MOST) await Promise.race(running)
+}
+if (batch.length > 0) running.add(analyse(batch))
+await Promise.all(running)
+await pool.destroy()
+if (!values.json) console.log(`${read} files measured, ${failed} could not be read.`)
+process.exitCode = read === 0 ? 1 : 0

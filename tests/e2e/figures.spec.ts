@@ -1,0 +1,67 @@
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import type { JobView } from '../../server/jobs/types'
+import { put } from '../helpers/folder'
+import { sine } from '../helpers/audio'
+import { writeWave } from '../../core/audio/wave/write'
+import { expect, expectSilence, test, type Studio } from './studio'
+
+async function bringIn(studio: Studio, folder: string): Promise<void> {
+  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, folder) } }))
+  expect(job.state).toBe('done')
+}
+
+const figures = (page: Page) => page.getByRole('region', { name: 'Figures of the sound at hand' })
+
+async function goTo(page: Page, query: string): Promise<void> {
+  await page.getByRole('textbox', { name: 'Search names and folders' }).fill(query)
+  await expect(page.locator('.summary')).toContainText('found')
+  await page.keyboard.press('Enter')
+}
+
+test('the demo\'s accidents are named in the list, and every figure stands in the panel with what it rests on', async ({ page, studio }) => {
+  await bringIn(studio, 'Quay 9 field kit')
+  await page.goto(studio.server.url)
+  await goTo(page, 'unsorted')
+  const list = page.getByRole('grid', { name: 'Sounds' })
+  for (const [name, word] of [['cut off crash', 'damaged'], ['four bongos', 'several hits'], ['Kick original', '3 files'], ['late rimshot', 'late start'], ['Silence', 'silent'], ['Snare too hot', 'clipped'], ['Tom with offset', 'DC offset']] as const) {
+    await expect(list.locator('.el-table-v2__row').filter({ hasText: name })).toContainText(word)
+  }
+  await page.keyboard.press('i')
+  await goTo(page, 'four bongos')
+  await expect(figures(page)).toContainText('There is more than one hit in it.')
+  await expect(figures(page)).toContainText('4 at 0.00 0.50 1.00 1.50 s')
+  await expect(figures(page)).toContainText('Bongo, 90 % sure by "bongos" in the file name')
+  for (const label of ['Loudness of the hit', 'True peak', 'Sounds for', 'Decay by 60 dB', 'Brightness', 'Frequency', 'Container']) await expect(figures(page)).toContainText(label)
+  await goTo(page, 'kick original')
+  await expect(figures(page)).toContainText('3 files')
+  await expect(figures(page)).toContainText('Kick original.aif')
+  await page.keyboard.press('i')
+  await expect(figures(page)).toBeHidden()
+})
+
+test('levels are matched: a loud and a quiet tone come out alike, and as they are when that is off', async ({ page, studio }) => {
+  for (const [name, level] of [['loud', 0.8], ['quiet', 0.05]] as const) put(join(studio.samples, 'Tones'), `${name}.wav`, writeWave([sine(1000, 44_100, 44_100 * 4, level)], 44_100, { depth: 24 }))
+  await bringIn(studio, 'Tones')
+  await page.goto(studio.server.url)
+  const meter = page.getByRole('meter', { name: 'Output level' })
+  const levelOf = async (name: string) => {
+    await goTo(page, name)
+    let before = Number.NaN
+    await expect.poll(async () => {
+      const now = Number(await meter.getAttribute('aria-valuenow'))
+      const steady = now === before && now > -60
+      before = now
+      return steady
+    }, { intervals: [400] }).toBe(true)
+    return before
+  }
+  const [loud, quiet] = [await levelOf('loud'), await levelOf('quiet')]
+  expect(Math.abs(loud - quiet)).toBeLessThanOrEqual(1)
+  await page.keyboard.press('m')
+  await expectSilence(page)
+  // 20 log10(0.8 / 0.05) = 24.1 dB.
+  const [loudAsIs, quietAsIs] = [await levelOf('loud'), await levelOf('quiet')]
+  expect(loudAsIs - quietAsIs).toBeGreaterThanOrEqual(23)
+  expect(loudAsIs - quietAsIs).toBeLessThanOrEqual(25)
+})

@@ -1,0 +1,40 @@
+import { spawnSync } from 'node:child_process'
+import { join, resolve } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { writeWave } from '../../core/audio/wave/write'
+import { sine } from '../helpers/audio'
+import { freshFolder, put } from '../helpers/folder'
+
+function analyse(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync('node', [resolve('dist/analyse.mjs'), ...args], { encoding: 'utf8' })
+  return { status, stderr, lines: stdout.trim().split('\n') }
+}
+
+describe('./emporion analyse', () => {
+  const folder = freshFolder()
+  put(folder, 'Pack/Toms/Floor Tom.wav', writeWave([sine(110, 44_100, 44_100, 0.5)], 44_100, { depth: 24 }))
+  put(folder, 'Pack/Snare.wav', 'no audio')
+  put(folder, 'Pack/read me.txt', 'text')
+
+  it('prints one JSON object a line for each audio file, broken ones with the reason', () => {
+    const { status, lines } = analyse('--json', folder)
+    expect(status).toBe(0)
+    const found = lines.map(line => JSON.parse(line) as Record<string, unknown>).sort((a, b) => String(a.path).localeCompare(String(b.path)))
+    expect(found).toHaveLength(2)
+    expect(found[0]).toEqual({ path: join(folder, 'Pack/Snare.wav'), error: expect.stringContaining('no audio that Emporion knows') })
+    expect(found[1]).toMatchObject({
+      path: join(folder, 'Pack/Toms/Floor Tom.wav'), container: 'WAVE', sampleRate: 44_100, bitDepth: 24, channels: 1, frames: 44_100,
+      flags: [], onsets: [0], kind: 'tom.low', kindBy: { name: { path: 'tom.low' } },
+    })
+    const { level, pitch } = found[1] as { level: { peakDb: number }, pitch: { note: number, hz: number } }
+    expect(level.peakDb).toBeCloseTo(-6.02, 1)
+    expect(pitch.hz).toBeCloseTo(110, 0)
+    expect(pitch.note).toBe(45)
+  })
+
+  it('fails only when nothing at all could be read, and says how it is called', () => {
+    expect(analyse(join(folder, 'Pack/Snare.wav')).status).toBe(1)
+    expect(analyse(join(folder, 'nowhere'), folder).status).toBe(0)
+    expect(analyse()).toMatchObject({ status: 2, stderr: expect.stringContaining('usage') })
+  })
+})
