@@ -42,9 +42,12 @@ export const test = base.extend<{ studio: Studio }>({
 
 export { expect }
 
+/** A short sound stands on the meter for less than a second. */
+const OFTEN = { intervals: [50] }
+
 /** Waits until something is heard at the output: its meter rises above the lowest mark. */
 export async function expectSound(page: Page): Promise<void> {
-  await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Output level' }).getAttribute('aria-valuenow'))).toBeGreaterThan(-40)
+  await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Output level' }).getAttribute('aria-valuenow')), OFTEN).toBeGreaterThan(-40)
 }
 
 /** Waits until the output has fallen silent. */

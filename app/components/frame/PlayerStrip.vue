@@ -19,6 +19,11 @@ const figures = computed(() => {
   return [seconds(row.lengthSeconds), lufs(row.hitLufs), kilohertz(row.sampleRate), row.bitDepth > 0 ? `${row.bitDepth} bit` : row.container, row.channels === 1 ? 'mono' : row.channels === 2 ? 'stereo' : `${row.channels} channels`]
 })
 
+const matching = computed(() => {
+  if (!settings.matchLevels) return 'as they are'
+  return player.atHand?.row ? signedDb(player.gainDb) : `to ${REFERENCE_LUFS} LUFS`
+})
+
 useRafFn(() => {
   const now = auditionPosition()
   if (now !== played.value) played.value = now
@@ -52,7 +57,7 @@ useRafFn(() => {
     </div>
     <label class="match" :title="`Plays every sound at a loudness of ${REFERENCE_LUFS} LUFS, as far as its peak allows`">
       <el-switch v-model="settings.matchLevels" size="small" aria-label="Match levels" />
-      <span>Match levels<br><span class="figure quiet">{{ player.atHand?.row && settings.matchLevels ? signedDb(player.gainDb) : 'as they are' }}</span></span>
+      <span>Match levels<br><span class="figure quiet">{{ matching }}</span></span>
     </label>
     <OutputMeter />
     <label class="volume"><span class="quiet">Volume</span><el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" :show-tooltip="false" aria-label="Volume" /></label>

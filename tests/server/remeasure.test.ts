@@ -1,0 +1,40 @@
+import { join, resolve } from 'node:path'
+import { sql } from 'drizzle-orm'
+import { expect, it } from 'vitest'
+import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
+import { openDatabase } from '../../server/db/open'
+import type { JobView, ScanResult } from '../../server/jobs/types'
+import type { SoundDetail } from '../../server/library/detail'
+import type { SoundRow } from '../../server/library/search'
+import { freshFolder, put, waveOf } from '../helpers/folder'
+import { startServer } from '../helpers/server'
+
+it('sounds that an older Emporion measured are measured anew at the next start, and nothing else of them changes', async () => {
+  const samples = freshFolder()
+  const data = freshFolder()
+  for (let i = 1; i <= 5; i++) put(samples, `Toms/Tom ${i}.wav`, waveOf(80 + i * 20, 30_000))
+  const options = { data, roots: [samples] }
+  let server = await startServer(options)
+  const scanned = await server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, 'Toms') } }))
+  expect(scanned.state).toBe('done')
+  const rows = (await server.api<{ rows: SoundRow[] }>('/api/sounds')).rows
+  expect(rows.every(row => row.hitLufs !== null)).toBe(true)
+  await server.stop()
+
+  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
+  await database.db.execute(sql`update sounds set figures = null, figures_version = 0, hit_lufs = null, flags = '{}' where name <> 'Tom 1'`)
+  await database.close()
+
+  server = await startServer(options)
+  try {
+    const [again] = (await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew')
+    const ended = await server.ended(again!)
+    expect(ended.result as ScanResult).toMatchObject({ files: 5, read: 4, unchanged: 1, unreadable: 0 })
+    expect((await server.api<{ rows: SoundRow[] }>('/api/sounds')).rows).toEqual(rows)
+    const detail = await server.api<SoundDetail>(`/api/sounds/${rows[2]!.hash}`)
+    expect(detail.figures).toMatchObject({ version: FIGURES_VERSION, pitch: { hz: expect.closeTo(140, 0) } })
+  }
+  finally {
+    await server.stop()
+  }
+})
