@@ -9,7 +9,7 @@ import { put, waveOf } from '../helpers/folder'
 import { expect, expectSilence, expectSound, test, type Studio } from './studio'
 
 /** Brings in one long tone and puts it on the first pads. */
-async function kitOfTones(studio: Studio, play: 'one-shot' | 'gated'): Promise<void> {
+async function kitOfTones(play: 'one-shot' | 'gated', studio: Studio): Promise<void> {
   const folder = join(studio.samples, 'Tones')
   for (let i = 0; i < 3; i++) put(folder, `Tone ${i + 1}.wav`, waveOf(400 + i * 100, 44_100 * 6))
   const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: folder } }))
@@ -45,7 +45,7 @@ async function steadyLevel(page: Page): Promise<number> {
 }
 
 test('MIDI: velocity counts by its square, a note-off ends a gated pad, the pad that plays is shown', async ({ page, studio }) => {
-  await kitOfTones(studio, 'gated')
+  await kitOfTones('gated', studio)
   const send = await fakeMidi(page)
   await page.goto(`${studio.server.url}/bench`)
   await expect(page.getByText('MIDI: Deck pads')).toBeVisible()
@@ -68,7 +68,7 @@ test('MIDI: velocity counts by its square, a note-off ends a gated pad, the pad 
 })
 
 test('a one-shot goes on when its key is let go, Escape silences everything, a choke group cuts', async ({ page, studio }) => {
-  await kitOfTones(studio, 'one-shot')
+  await kitOfTones('one-shot', studio)
   await page.goto(`${studio.server.url}/bench`)
   const sheet = page.getByRole('grid', { name: 'Kit sheet' })
   await expect(sheet.getByRole('img', { name: /^Waveform/ })).toHaveCount(3)
@@ -98,7 +98,7 @@ test('a one-shot goes on when its key is let go, Escape silences everything, a c
 })
 
 test('edits to several pads are one step of undo, and a note is taken by number or by name', async ({ page, studio }) => {
-  await kitOfTones(studio, 'one-shot')
+  await kitOfTones('one-shot', studio)
   await page.goto(`${studio.server.url}/bench`)
   const sheet = page.getByRole('grid', { name: 'Kit sheet' })
   const row = (pad: string) => sheet.getByRole('row', { name: new RegExp(`^${pad} `) })

@@ -1,0 +1,63 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { sine } from '../../../tests/helpers/audio'
+import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
+
+const TOP = 32_767 / 32_768
+const wave = (length = 4000, level = 0.5) => sine(100, 44_100, length, level)
+
+describe('clipping', () => {
+  it('counts runs at full scale of either sign, each once however long', () => {
+    expect(clippedRuns([Float32Array.from([0, TOP, TOP, TOP, 0, -1, -1, 0, TOP, 0])])).toBe(2)
+    expect(clippedRuns([Float32Array.from([TOP, 0, TOP, 0, TOP]), Float32Array.from([1, 1, 0, 0, 0])])).toBe(1)
+    expect(clippedRuns([wave()])).toBe(0)
+  })
+
+  it('a sine driven over full scale is cut once at every top and bottom', () => {
+    const driven = sine(100, 48_000, 48_000, 2).map(value => Math.max(-1, Math.min(TOP, value)))
+    expect(clippedRuns([driven])).toBe(200)
+  })
+
+  it('full scale is what 16 bits can hold at most, and what lies above', () => {
+    expect([0.99, TOP, 1, 1.4].map(isFullScale)).toEqual([false, true, true, true])
+  })
+})
+
+describe('silence', () => {
+  it('is below -90 dBFS', () => {
+    expect([0, 10 ** (-91 / 20), 10 ** (-89 / 20), 1].map(isSilent)).toEqual([true, true, false, false])
+  })
+})
+
+describe('DC offset', () => {
+  it('is found with its sign beside any sound', () => {
+    fc.assert(fc.property(fc.double({ min: 0.02, max: 0.4, noNaN: true }), fc.boolean(), (size, isNegative) => {
+      const offset = isNegative ? -size : size
+      const found = dcOffset([wave(44_100, 0.3), wave(44_100, 0.3).map(value => value + offset)])
+      expect(found).toBeCloseTo(offset, 2)
+    }), { numRuns: 30 })
+  })
+
+  it('is not seen in a bass drum that swings long to one side', () => {
+    const kick = Float32Array.from({ length: 20_000 }, (_, i) => Math.exp(-i / 3000) * Math.sin(2 * Math.PI * 45 * i / 44_100 + 0.5))
+    expect(dcOffset([kick])).toBe(0)
+    expect(dcOffset([new Float32Array(3)])).toBe(0)
+  })
+})
+
+describe('two channels', () => {
+  it('are the same, opposite or each its own, at whatever level', () => {
+    fc.assert(fc.property(fc.double({ min: 0.001, max: 1, noNaN: true }), (level) => {
+      const channel = wave(4000, level)
+      expect(channelsAre([channel, channel.slice()])).toBe('same')
+      expect(channelsAre([channel, channel.map(value => -value)])).toBe('opposite')
+      expect(channelsAre([channel, sine(317, 44_100, 4000, level)])).toBe('own')
+    }), { numRuns: 30 })
+  })
+
+  it('one of them silent or missing is no sameness; both silent is', () => {
+    expect(channelsAre([wave(), new Float32Array(4000)])).toBe('own')
+    expect(channelsAre([wave()])).toBe('own')
+    expect(channelsAre([new Float32Array(10), new Float32Array(10)])).toBe('same')
+  })
+})
