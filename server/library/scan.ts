@@ -45,6 +45,16 @@ interface Found {
  * @throws EmporionError when the source's folder is away, at the start or on the way
  */
 export async function scanSource(sourceId: number, context: JobContext): Promise<ScanResult> {
+  try {
+    return await scanWhole(sourceId, context)
+  }
+  finally {
+    // However it ended: what was read until then is kept and can be seen.
+    context.changed('library')
+  }
+}
+
+async function scanWhole(sourceId: number, context: JobContext): Promise<ScanResult> {
   const { db, config } = context
   const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'The source was removed before its scan began.')
@@ -55,7 +65,6 @@ export async function scanSource(sourceId: number, context: JobContext): Promise
   const unreadable = await readFresh(root, sourceId, found, context)
   const missing = await markMissing(db, known, found)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
-  context.changed('library')
   return {
     files: found.seen.size,
     read: found.fresh.length - unreadable,
@@ -156,9 +165,10 @@ async function readFresh(root: string, sourceId: number, found: Found, context: 
   }
   try {
     await Promise.all(Array.from({ length: availableParallelism() + 1 }, lane))
-    await writer.flush()
   }
   finally {
+    // Cancelled or not, what was read is kept.
+    await writer.flush()
     await pool.destroy()
   }
   context.report(meter.progress(''))

@@ -11,6 +11,9 @@ export interface Hit {
 
 const WINDOW_SECONDS = 0.0116
 const BANDS = 20
+/** How many bands, the strongest, speak for all of them, and for a third of them. */
+const BANDS_OF_FLUX = 6
+const BANDS_OF_LEVEL = 4
 const LOWEST_HZ = 60
 const HIGHEST_HZ = 15_000
 /** How far below the loudest moment of its band something still counts. */
@@ -21,12 +24,13 @@ const LEAST_FLUX = 0.12
 /** Hits closer than this are one: a flam, the hands of a clap. */
 const SHORTEST_GAP_SECONDS = 0.05
 /** A hit raises the level of some part of the spectrum at least so much. */
-const LEAST_RISE_DB = 7
+const LEAST_RISE_DB = 9
 const RISE_FRAMES = 3
 /** About 30 ms. */
 const BEFORE_FRAMES = 5
 const BACKTRACK_SECONDS = 0.02
 const SLOWEST_SWELL_SECONDS = 0.25
+const LAST_SECONDS = 0.025
 const JUST_BEFORE_SECONDS = 0.025
 const FALLEN_PART = 0.85
 
@@ -51,6 +55,8 @@ export function hitsOf(mono: Float32Array, envelope: Envelope, startSeconds: num
   for (let frame = 1; frame < count; frame++) {
     if (!isPeak(flux, frame) || !rises(levels, frame, count)) continue
     const seconds = riseStart(envelope, (from + frame * hop + hop / 2) / sampleRate)
+    // Where a sound is cut off its spectrum spreads as if something began.
+    if (seconds > endSeconds - LAST_SECONDS) break
     const since = seconds - starts.at(-1)!
     if (since >= SHORTEST_GAP_SECONDS && (since > SLOWEST_SWELL_SECONDS || hasFallen(envelope, starts.at(-1)!, seconds))) starts.push(seconds)
   }
@@ -86,10 +92,10 @@ function bandLevels(mono: Float32Array, sampleRate: number, from: number, hop: n
 
 function fluxOf(levels: Float32Array, count: number): Float32Array {
   const flux = new Float32Array(count)
+  const rises = new Float32Array(BANDS)
   for (let frame = 1; frame < count; frame++) {
-    let sum = 0
-    for (let band = 0; band < BANDS; band++) sum += Math.max(0, levels[frame * BANDS + band]! - levels[(frame - 1) * BANDS + band]!)
-    flux[frame] = sum / BANDS
+    for (let band = 0; band < BANDS; band++) rises[band] = Math.max(0, levels[frame * BANDS + band]! - levels[(frame - 1) * BANDS + band]!)
+    flux[frame] = meanOfHighest(rises, 0, BANDS, BANDS_OF_FLUX)
   }
   return flux
 }
@@ -101,6 +107,14 @@ function isPeak(flux: Float32Array, frame: number): boolean {
   return value >= around[around.length >> 1]! * OVER_MEDIAN
 }
 
+/** Mean of the highest values of a stretch: a struck tone fills few bands, noise fills them all. */
+function meanOfHighest(values: Float32Array, from: number, to: number, count: number): number {
+  const sorted = values.slice(from, to).sort()
+  let sum = 0
+  for (let i = Math.max(0, sorted.length - count); i < sorted.length; i++) sum += sorted[i]!
+  return sum / Math.min(count, sorted.length)
+}
+
 /** True when some third of the spectrum is clearly louder just after than at any time just before. */
 function rises(levels: Float32Array, frame: number, count: number): boolean {
   const least = LEAST_RISE_DB / RANGE_DB
@@ -108,9 +122,7 @@ function rises(levels: Float32Array, frame: number, count: number): boolean {
   for (let low = 0; low < BANDS; low += part) {
     const mean = (at: number) => {
       const row = Math.max(0, Math.min(count - 1, at)) * BANDS
-      let sum = 0
-      for (let band = low; band < Math.min(BANDS, low + part); band++) sum += levels[row + band]!
-      return sum / (Math.min(BANDS, low + part) - low)
+      return meanOfHighest(levels, row + low, row + Math.min(BANDS, low + part), BANDS_OF_LEVEL)
     }
     // Looking back over a whole period of the lowest tones, since within it a buzz rises and falls as hits do.
     let before = 0
