@@ -67,7 +67,7 @@ export const useLibrary = defineStore('library', () => {
   const refresh = useDebounceFn(async () => {
     const here = atCursor.value
     await loadSources()
-    const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...search, id: here.id } }).catch(() => ({ index: -1 })) : { index: 0 }
+    const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...search, id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
     if (place.index >= 0) cursor.value = place.index
     await fetchResult(Math.floor(cursor.value / PAGE_ROWS))
   }, REFRESH_MS, { maxWait: 1500 })
