@@ -66,9 +66,11 @@ export const useLibrary = defineStore('library', () => {
 
   const refresh = useDebounceFn(async () => {
     const here = atCursor.value
+    const before = cursor.value
     await loadSources()
     const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...search, id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
-    if (place.index >= 0) cursor.value = place.index
+    // Whoever moved in the meantime stays where they went.
+    if (place.index >= 0 && cursor.value === before) cursor.value = place.index
     await fetchResult(Math.floor(cursor.value / PAGE_ROWS))
   }, REFRESH_MS, { maxWait: 1500 })
 
