@@ -60,6 +60,7 @@ test('what is chosen beyond the rows in the page goes to the tray and onto pads 
   await expect(page.getByText(/found no free pad: a kit has 128 pads at most/)).toBeVisible()
   await page.keyboard.press('2')
   await expect(page.getByRole('link', { name: /Bench/ })).toContainText('128')
+  await expect(page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row', { name: /^A1 / })).toBeVisible()
   await page.keyboard.press('PageDown')
   await expect(page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row', { name: /^B1 / })).toBeVisible()
   await page.reload()
