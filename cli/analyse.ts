@@ -3,7 +3,10 @@ import { availableParallelism } from 'node:os'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { Piscina } from 'piscina'
+import { decideKind, type KindWitnesses } from '../core/search/decideKind'
 import { kindFromName } from '../core/search/kindFromName'
+import { kindFromTags } from '../core/search/kindFromTags'
+import { readName } from '../core/search/naming'
 import { messageOf } from '../core/errors'
 import type { Analysis } from '../server/library/analyse'
 import { walk } from '../server/library/walk'
@@ -20,9 +23,9 @@ interface Found {
   readonly named: string
 }
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean', default: false } } })
+const { values, positionals } = parseArgs({ allowPositionals: true, options: { 'json': { type: 'boolean', default: false }, 'audio-only': { type: 'boolean', default: false } } })
 if (positionals.length === 0) {
-  console.error('usage: ./emporion analyse PATH... [--json]')
+  console.error('usage: ./emporion analyse PATH... [--json] [--audio-only]')
   process.exit(2)
 }
 
@@ -54,16 +57,24 @@ function say(line: Line): void {
 
 function lineOf({ path, named }: Found, analysis: Analysis): Line {
   if ('error' in analysis) return { path, error: analysis.error }
-  const { overview: _overview, peak: _peak, figures, ...facts } = analysis.facts
-  const name = kindFromName(named)
+  const { overview: _overview, peak: _peak, features: _features, figures, audioKind, ...facts } = analysis.facts
+  const isByEar = values['audio-only']
+  const kindBy: KindWitnesses = {
+    file: isByEar ? null : kindFromTags(facts.embedded) ?? null,
+    name: isByEar ? null : kindFromName(named) ?? null,
+    audio: audioKind,
+  }
+  const kind = decideKind(kindBy)
+  const markers = isByEar ? undefined : readName(named)
   const { version, hits, ...rest } = figures
   return {
     path, ...facts, figuresVersion: version, ...rest,
     onsets: hits.map(hit => hit.startSeconds),
     hits,
-    kind: name?.path ?? null,
-    kindConfidence: name?.confidence ?? null,
-    kindBy: { name: name ?? null },
+    kind: kind?.path ?? null,
+    kindConfidence: kind?.confidence ?? null,
+    kindBy,
+    name: markers ?? null,
   }
 }
 

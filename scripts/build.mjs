@@ -13,6 +13,7 @@ await build({
     ['demo', 'demo/main.ts'],
     ['demo.worker', 'demo/make.worker.ts'],
     ['analyse', 'cli/analyse.ts'],
+    ['train', 'train/main.ts'],
     ['bench', 'bench/main.ts'],
   ]),
   outdir: 'dist',

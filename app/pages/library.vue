@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { FolderAdd } from '@element-plus/icons-vue'
+import { FolderAdd, StarFilled } from '@element-plus/icons-vue'
 import { EmporionError } from '~~/core/errors'
 import { MOST_PADS } from '~~/core/kit/document'
 import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/formats/sfz/write'
+import type { SoundRow } from '~~/server/library/search'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { beginDrag } from '../audio/dragged'
 import { FLAG_WORDS } from '../composables/useFlagWords'
 import { counted, lufs, seconds, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useKeys } from '../composables/useKeys'
+import { useMarks } from '../composables/useMarks'
 import { say, saying } from '../composables/useSay'
 import { pictureOf } from '../composables/useWaveformPainter'
 import { useJobs } from '../stores/jobs'
@@ -22,6 +24,10 @@ import { MOST_ON_TRAY, useTray } from '../stores/tray'
 const PAGE_STEP = 16
 /** Neighbours of the cursor that are decoded ahead. */
 const AHEAD = 3
+/** Sounds that are set by hand at a time; the server takes no more. */
+const MOST_MARKED = 10_000
+/** Below this a kind is shown with a question mark. */
+const SURE = 0.6
 
 const library = useLibrary()
 const player = usePlayer()
@@ -29,10 +35,13 @@ const tray = useTray()
 const kit = useKit()
 const jobs = useJobs()
 const settings = useSettings()
+const marks = useMarks()
 const searchBox = useTemplateRef<{ focus: () => void }>('searchBox')
 const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
 const bringInOpen = ref(false)
 const sourcesOpen = ref(false)
+const marksOpen = ref(false)
+const marked = shallowRef<readonly SoundRow[]>([])
 
 const allColumns: readonly LedgerColumn[] = [
   { key: 'wave', title: 'Waveform', width: 96 },
@@ -56,12 +65,22 @@ const hints = computed(() => [
   { keys: ['Shift ↑↓'], does: 'choose several' },
   { keys: ['I'], does: 'figures' },
   { keys: ['M'], does: 'match levels' },
+  { keys: ['E'], does: 'set by hand' },
+  { keys: ['F'], does: 'favourite' },
+  { keys: ['Ctrl Z'], does: 'take back' },
   { keys: ['/'], does: 'search' },
   { keys: ['Esc'], does: 'back to all' },
   { keys: ['T'], does: 'tray' },
   { keys: ['B'], does: 'bring in' },
   { keys: ['S'], does: 'sources' },
 ])
+
+const favouritesOnly = computed({
+  get: () => library.search.favourite === 'yes',
+  set: (only) => {
+    library.search.favourite = only ? 'yes' : undefined
+  },
+})
 
 const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
 
@@ -96,6 +115,25 @@ async function putOnPad(): Promise<void> {
   }
 }
 
+/** The chosen sounds, for something that is set by hand. */
+async function chosenToMark(): Promise<readonly SoundRow[]> {
+  return await saying(async () => {
+    if (library.chosenCount > MOST_MARKED) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; up to ${whole(MOST_MARKED)} are set by hand at a time.`, kept: 'Nothing was changed.', next: 'Narrow the search, or lay down a rule for their folder under Sources.' })
+    return library.fetchChosen()
+  }) ?? []
+}
+
+async function openMarks(): Promise<void> {
+  marked.value = await chosenToMark()
+  marksOpen.value = marked.value.length > 0
+}
+
+/** Makes the chosen ones favourites; where all of them are, none of them. */
+async function toggleFavourite(): Promise<void> {
+  const rows = await chosenToMark()
+  if (rows.length > 0) await marks.set(rows.map(row => row.id), { favourite: !rows.every(row => row.favourite) })
+}
+
 function press(index: number, event: MouseEvent): void {
   table.value?.focus()
   if (event.ctrlKey || event.metaKey) library.toggle(index)
@@ -128,7 +166,13 @@ function searchKeys(event: KeyboardEvent | Event): void {
 }
 
 useKeys((event) => {
-  if (event.ctrlKey || event.metaKey || event.altKey) return false
+  if ((event.ctrlKey || event.metaKey) && !event.altKey) {
+    const key = event.key.toLowerCase()
+    if (key !== 'z' && key !== 'y') return false
+    void (key === 'y' || event.shiftKey ? marks.redo() : marks.undo())
+    return true
+  }
+  if (event.altKey) return false
   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE_STEP, PageUp: -PAGE_STEP, Home: -Infinity, End: Infinity }[event.key]
   if (step !== undefined) {
     goTo(library.cursor + step, event.timeStamp, event.shiftKey)
@@ -150,6 +194,12 @@ useKeys((event) => {
       return true
     case 'm':
       settings.matchLevels = !settings.matchLevels
+      return true
+    case 'e':
+      void openMarks()
+      return true
+    case 'f':
+      void toggleFavourite()
       return true
     case 'b':
       bringInOpen.value = true
@@ -182,6 +232,7 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
       <el-input ref="searchBox" v-model="library.search.q" class="search" clearable placeholder="Search names and folders" aria-label="Search names and folders" @keydown="searchKeys" />
       <KindPicker />
       <SourcePicker />
+      <el-checkbox v-model="favouritesOnly" label="Favourites" />
       <div class="spacer" />
       <el-button @click="sourcesOpen = true">
         Sources
@@ -223,6 +274,9 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
           · <a href="#" class="look" @click.prevent="sourcesOpen = true">{{ counted(unreadable, 'file') }} could not be read</a>
         </template>
         <div class="spacer" />
+        <el-button size="small" @click="openMarks">
+          Set by hand…
+        </el-button>
         <el-button size="small" @click="toTray">
           Put {{ counted(library.chosenCount, 'sound') }} on the tray
         </el-button>
@@ -248,8 +302,8 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
         >
           <template #cell="{ column, row }">
             <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="pictureOf(row)" :label="`Waveform of ${row.name}`" /></span>
-            <span v-else-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span><span v-if="row.flags.length > 0" class="look"> · {{ row.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span></span>
-            <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut">{{ row.kind ? kindLabel(row.kind) : '' }}</span></span>
+            <span v-else-if="column === 'name'" class="cut" :title="row.name"><el-icon v-if="row.favourite" class="star" :size="12" aria-label="Favourite"><StarFilled /></el-icon>{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span><span v-if="row.flags.length > 0" class="look"> · {{ row.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span><span v-if="row.tags.length > 0" class="quiet"> · {{ row.tags.join(', ') }}</span></span>
+            <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut" :class="{ quiet: (row.kindConfidence ?? 0) < SURE }" :title="row.kind ? `${Math.round((row.kindConfidence ?? 0) * 100)} % sure` : ''">{{ row.kind ? kindLabel(row.kind) : '' }}{{ row.kind && (row.kindConfidence ?? 0) < SURE ? '?' : '' }}</span></span>
             <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>
             <span v-else-if="column === 'length'" class="figure">{{ seconds(row.lengthSeconds) }}</span>
             <span v-else-if="column === 'sounds'" class="figure">{{ row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds) }}</span>
@@ -263,6 +317,7 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
     <FootLine :hints="hints" />
     <BringInDialog v-model="bringInOpen" />
     <SourcesDialog v-model="sourcesOpen" />
+    <MarksDialog v-model="marksOpen" :rows="marked" />
   </div>
 </template>
 
@@ -271,5 +326,6 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
 .work { display: flex; flex: 1; min-height: 0; }
 .summary { display: flex; align-items: center; gap: 5px; padding: 4px 12px; min-height: 32px; }
 .thumb { display: block; width: 100%; height: 24px; }
+.star { color: var(--accent); margin-right: 4px; vertical-align: -1px; }
 .kind { display: flex; align-items: center; gap: 6px; min-width: 0; }
 </style>

@@ -19,7 +19,7 @@ interface Page {
 
 /** The list of sounds: what is asked of it, the part of it that is here, the cursor and the selection. */
 export const useLibrary = defineStore('library', () => {
-  const search = reactive({ q: '', kind: undefined as string | undefined, source: undefined as number | undefined })
+  const search = reactive({ q: '', kind: undefined as string | undefined, source: undefined as number | undefined, favourite: undefined as 'yes' | undefined })
   const total = ref(0)
   const loaded = ref(false)
   const rows = shallowReactive(new Map<number, SoundRow>())
@@ -76,7 +76,7 @@ export const useLibrary = defineStore('library', () => {
 
   async function fetchResult(firstPage: number): Promise<void> {
     const own = ++turn
-    const asks = search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined
+    const asks = search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined || search.favourite !== undefined
     try {
       const [page, found] = await Promise.all([fetchPage(firstPage), api<Facets>('/api/sounds/facets', { query: { ...search } })])
       if (own !== turn) return
@@ -158,7 +158,7 @@ export const useLibrary = defineStore('library', () => {
   }
 
   function clearFilters(): void {
-    Object.assign(search, { q: '', kind: undefined, source: undefined })
+    Object.assign(search, { q: '', kind: undefined, source: undefined, favourite: undefined })
   }
 
   async function loadSources(): Promise<void> {

@@ -1,3 +1,5 @@
+import type { FileTags } from './tags'
+
 /** Containers that Emporion reads. */
 export type Container = 'WAVE' | 'AIFF' | 'FLAC' | 'MP3' | 'Ogg'
 
@@ -31,6 +33,8 @@ export interface EmbeddedData {
   readonly cues?: readonly CuePoint[]
   /** Texts such as `INAM` or `NAME`, by the container's own four-character name. */
   readonly info?: Readonly<Record<string, string>>
+  /** ID3 tags and Vorbis comments. */
+  readonly tags?: FileTags
 }
 
 /** The facts of the file that the audio came from. */

@@ -2,6 +2,7 @@ import type { DecodedAudio } from './decoded'
 
 /** Bytes in one piece handed to the hash. */
 const PIECE_FRAMES = 1 << 16
+const isLittleEndian = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1
 
 /**
  * The bytes whose SHA-256 is a sound's identity: the shape of the audio, then every channel's samples as
@@ -10,13 +11,18 @@ const PIECE_FRAMES = 1 << 16
  */
 export function* identityBytes(audio: Pick<DecodedAudio, 'channels' | 'sampleRate' | 'frames'>): Generator<Uint8Array> {
   yield new TextEncoder().encode(`emporion sound 1\n${audio.channels.length} ${audio.sampleRate} ${audio.frames}\n`)
-  const piece = new Uint8Array(PIECE_FRAMES * 4)
-  const view = new DataView(piece.buffer)
+  const piece = new Float32Array(Math.min(PIECE_FRAMES, Math.max(1, audio.frames)))
+  const bytes = new Uint8Array(piece.buffer)
   for (const channel of audio.channels) {
     for (let start = 0; start < audio.frames; start += PIECE_FRAMES) {
       const count = Math.min(PIECE_FRAMES, audio.frames - start)
-      for (let i = 0; i < count; i++) view.setFloat32(i * 4, channel[start + i]! + 0, true)
-      yield piece.subarray(0, count * 4)
+      for (let i = 0; i < count; i++) piece[i] = channel[start + i]! + 0
+      if (!isLittleEndian) swapBytes(bytes, count)
+      yield bytes.subarray(0, count * 4)
     }
   }
+}
+
+function swapBytes(bytes: Uint8Array, count: number): void {
+  for (let i = 0; i < count * 4; i += 4) bytes.subarray(i, i + 4).reverse()
 }

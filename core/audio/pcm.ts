@@ -15,6 +15,7 @@ type ReadSample = (offset: number) => number
  * 2^(bits-1), so that any integer up to 24 bits survives exactly; values that are not finite become 0.
  */
 export function decodePcm(bytes: Uint8Array, channelCount: number, frames: number, layout: PcmLayout): Float32Array[] {
+  if (layout.encoding === 'signed' && layout.littleEndian && layout.bytesPerSample <= 3 && layout.bytesPerSample >= 2) return decodeCommon(bytes, channelCount, frames, layout)
   const read = sampleReader(bytes, layout)
   const { frameBytes, bytesPerSample } = layout
   const channels: Float32Array[] = []
@@ -28,6 +29,21 @@ export function decodePcm(bytes: Uint8Array, channelCount: number, frames: numbe
     channels.push(out)
   }
   return channels
+}
+
+/** 16 and 24 bit little-endian integers, what most packs hold, without a call for each sample. */
+function decodeCommon(bytes: Uint8Array, channelCount: number, frames: number, { frameBytes, bytesPerSample }: PcmLayout): Float32Array[] {
+  return Array.from({ length: channelCount }, (_, channel) => {
+    const out = new Float32Array(frames)
+    let at = channel * bytesPerSample
+    if (bytesPerSample === 2) {
+      for (let frame = 0; frame < frames; frame++, at += frameBytes) out[frame] = (bytes[at + 1]! << 24 >> 16 | bytes[at]!) / 0x8000
+    }
+    else {
+      for (let frame = 0; frame < frames; frame++, at += frameBytes) out[frame] = (bytes[at + 2]! << 24 >> 8 | bytes[at + 1]! << 8 | bytes[at]!) / 0x80_0000
+    }
+    return out
+  })
 }
 
 function sampleReader(bytes: Uint8Array, layout: PcmLayout): ReadSample {

@@ -19,25 +19,25 @@ interface Rule {
 
 /** The habits of naming drum sounds (common practice), longest wording first within a rule. */
 const RULES: readonly Rule[] = [
-  { path: 'hat.closed', words: ['closed hi hat', 'closed hihat', 'hi hat closed', 'hihat closed', 'closed hat', 'hat closed', 'hh closed', 'hh cl', 'hh c', 'cl hat', 'cl hh', 'chh', 'ch hat', 'c hat', 'chat', 'hhc', 'hat cl', 'hat tight', 'tight hat'] },
-  { path: 'hat.open', words: ['open hi hat', 'open hihat', 'hi hat open', 'hihat open', 'open hat', 'hat open', 'hh open', 'hh op', 'hh o', 'op hat', 'op hh', 'ohh', 'oh hat', 'o hat', 'ohat', 'hho', 'hat op'] },
-  { path: 'hat.pedal', words: ['pedal hi hat', 'pedal hihat', 'hi hat pedal', 'hihat pedal', 'pedal hat', 'hat pedal', 'hh pedal', 'hh ped', 'hh p', 'phh', 'foot hat', 'hat foot', 'hat ped'] },
-  { path: 'hat', words: ['hi hat', 'hihat', 'hats', 'hat', 'hh'] },
-  { path: 'kick', words: ['bass drum', 'bassdrum', 'kick drum', 'kickdrum', 'kicks', 'kick', 'kik', 'kck', 'bd', 'bdrum'] },
-  { path: 'rim', words: ['side stick', 'sidestick', 'cross stick', 'crossstick', 'rim shot', 'rimshot', 'rims', 'rim', 'rs', 'stick'] },
+  { path: 'hat.closed', words: ['closed hi hat', 'closed hihat', 'hihat cl', 'hi hat cl', 'hats closed', 'closed hats', 'hat c', 'hc', 'ch', 'hi hat closed', 'hihat closed', 'closed hat', 'hat closed', 'hh closed', 'hh cl', 'hh c', 'cl hat', 'cl hh', 'chh', 'ch hat', 'c hat', 'chat', 'hhc', 'hat cl', 'hat tight', 'tight hat'] },
+  { path: 'hat.open', words: ['open hi hat', 'open hihat', 'hihat op', 'hi hat op', 'hats open', 'open hats', 'hat o', 'ho', 'oh', 'hi hat open', 'hihat open', 'open hat', 'hat open', 'hh open', 'hh op', 'hh o', 'op hat', 'op hh', 'ohh', 'oh hat', 'o hat', 'ohat', 'hho', 'hat op'] },
+  { path: 'hat.pedal', words: ['pedal hi hat', 'pedal hihat', 'hihat foot', 'hi hat foot', 'foot hi hat', 'foot hihat', 'hihat ped', 'hat p', 'hp', 'hi hat pedal', 'hihat pedal', 'pedal hat', 'hat pedal', 'hh pedal', 'hh ped', 'hh p', 'phh', 'foot hat', 'hat foot', 'hat ped'] },
+  { path: 'hat', words: ['hi hat', 'hihat', 'hihats', 'hi hats', 'h hat', 'hhat', 'hats', 'hat', 'hh'] },
+  { path: 'kick', words: ['bass drum', 'bassdrum', 'kick drum', 'kickdrum', 'kicks', 'kick', 'kik', 'kic', 'kck', 'bd', 'bdrum', 'b drum', 'bass drm'] },
+  { path: 'rim', words: ['side stick', 'sidestick', 'cross stick', 'crossstick', 'rim shot', 'rimshot', 'rim shots', 'rimshots', 'rim click', 'rimclick', 'x stick', 'xstick', 'sidestk', 'side stk', 'rims', 'rim', 'rs', 'stick'] },
   { path: 'snare.brush', words: ['brush snare', 'snare brush', 'brushed snare', 'brushes'] },
-  { path: 'snare', words: ['snare drum', 'snaredrum', 'snares', 'snare', 'snr', 'sn', 'sd', 'sdrum'] },
+  { path: 'snare', words: ['snare drum', 'snaredrum', 'snares', 'snare', 'snr', 'snre', 'sn', 'sd', 'sdrum', 's drum'] },
   { path: 'clap', words: ['hand clap', 'handclap', 'claps', 'clap', 'clp', 'cp'] },
   { path: 'snap', words: ['finger snap', 'fingersnap', 'snaps', 'snap'] },
-  { path: 'tom.low', words: ['floor tom', 'low tom', 'tom low', 'tom lo', 'lo tom', 'tom floor', 'tom l', 'tl', 'lt'] },
+  { path: 'tom.low', words: ['floor tom', 'low tom', 'tom low', 'tom lo', 'lo tom', 'tom floor', 'floor', 'floortom', 'ft', 'tom l', 'tl', 'lt'] },
   { path: 'tom.mid', words: ['mid tom', 'middle tom', 'tom mid', 'tom m', 'tm', 'mt'] },
-  { path: 'tom.high', words: ['high tom', 'hi tom', 'tom high', 'tom hi', 'tom h', 'rack tom', 'ht'] },
+  { path: 'tom.high', words: ['high tom', 'hi tom', 'small tom', 'tom high', 'tom hi', 'tom h', 'rack tom', 'ht'] },
   { path: 'tom', words: ['toms', 'tom'] },
   { path: 'cymbal.crash', words: ['crashes', 'crash', 'crsh', 'crs'] },
   { path: 'cymbal.ride', words: ['ride bell', 'ride cymbal', 'rides', 'ride', 'rd'] },
-  { path: 'cymbal.splash', words: ['splash', 'splsh'] },
+  { path: 'cymbal.splash', words: ['splash', 'splsh', 'spl'] },
   { path: 'cymbal.china', words: ['china', 'chinese', 'chn'] },
-  { path: 'cymbal', words: ['cymbals', 'cymbal', 'cym', 'cy'] },
+  { path: 'cymbal', words: ['cymbals', 'cymbal', 'cymb', 'cym', 'cy', 'sizzle'] },
   { path: 'hand.bongo', words: ['bongos', 'bongo', 'bng'] },
   { path: 'hand.conga', words: ['congas', 'conga', 'cng'] },
   { path: 'hand.frame', words: ['frame drum', 'framedrum', 'bodhran', 'daf'] },
@@ -45,27 +45,26 @@ const RULES: readonly Rule[] = [
   { path: 'hand.tabla', words: ['tabla'] },
   { path: 'hand.cajon', words: ['cajon'] },
   { path: 'hand.timbale', words: ['timbales', 'timbale'] },
-  { path: 'hand', words: ['hand drums', 'hand drum', 'handdrum'] },
-  { path: 'shaker.tambourine', words: ['tambourine', 'tamb', 'tamborine'] },
+  { path: 'hand', words: ['hand drums', 'hand drum', 'handdrum', 'cuica', 'surdo', 'taiko', 'udu', 'darbuka', 'darabuka', 'doumbek', 'pandeiro', 'tabor', 'mridangam', 'dholak', 'dhol'] },
+  { path: 'shaker.tambourine', words: ['tambourine', 'tamb', 'tamborine', 'tambo', 'tmb', 'tam', 'jingle', 'jingles'] },
   { path: 'shaker.maracas', words: ['maracas', 'maraca'] },
   { path: 'shaker.cabasa', words: ['cabasa'] },
   { path: 'shaker.sleigh', words: ['sleigh bells', 'sleighbells', 'sleigh'] },
-  { path: 'shaker', words: ['shakers', 'shaker', 'shkr', 'shk', 'egg'] },
-  { path: 'metal.cowbell', words: ['cow bell', 'cowbell', 'cowb', 'cb'] },
+  { path: 'shaker', words: ['shakers', 'shaker', 'shake', 'shkr', 'shk', 'egg', 'rattle', 'caxixi', 'ganza', 'rainstick'] },
+  { path: 'metal.cowbell', words: ['cow bell', 'cowbell', 'cow bells', 'cowbells', 'cowb', 'cow', 'cb'] },
   { path: 'metal.triangle', words: ['triangles', 'triangle', 'trgl', 'tri'] },
   { path: 'metal.agogo', words: ['agogo'] },
   { path: 'metal.gong', words: ['gong', 'tam tam'] },
-  { path: 'metal.bell', words: ['bells', 'bell', 'chime', 'chimes'], weak: true },
+  { path: 'metal.bell', words: ['bells', 'bell', 'belltree', 'bell tree', 'chime', 'chimes', 'crotale', 'crotales', 'finger cymbal', 'finger cymbals'], weak: true },
   { path: 'metal', words: ['metals', 'metal', 'anvil', 'clang'], weak: true },
-  { path: 'wood.block', words: ['wood block', 'woodblock', 'temple block', 'blocks', 'block', 'wb'] },
-  { path: 'wood.claves', words: ['claves', 'clave', 'clv'] },
-  { path: 'wood.scraper', words: ['scraper', 'guiro', 'scrape'] },
-  { path: 'wood', words: ['woods', 'wood'], weak: true },
+  { path: 'wood.block', words: ['wood block', 'woodblock', 'wood blk', 'woodblk', 'w block', 'wblock', 'temple block', 'blocks', 'block', 'wb'] },
+  { path: 'wood.claves', words: ['claves', 'clave', 'clav', 'clv'] },
+  { path: 'wood.scraper', words: ['scraper', 'guiro', 'scrape', 'reco reco'] },
+  { path: 'wood', words: ['woods', 'wood', 'castanets', 'castanet', 'vibraslap', 'vibra slap', 'slapstick', 'whip'], weak: true },
   { path: 'loop', words: ['loops', 'loop', 'lp'] },
   { path: 'voice', words: ['voices', 'voice', 'vocals', 'vocal', 'vox', 'shout', 'chant', 'whisper'] },
   { path: 'effect', words: ['effects', 'effect', 'sfx', 'fx', 'riser', 'sweep', 'impact', 'noise', 'foley'], weak: true },
   { path: 'tone', words: ['tones', 'tone', 'sub', 'bass', 'stab', 'chord', 'blip', 'beep'], weak: true },
-  { path: 'hand', words: ['perc', 'percussion'], weak: true },
 ]
 
 interface Wording {
@@ -75,11 +74,17 @@ interface Wording {
   readonly strength: number
 }
 
-const WORDINGS: readonly Wording[] = RULES
-  .flatMap(rule => rule.words.map((text) => {
-    const tokens = text.split(' ')
-    return { path: rule.path, tokens, text, strength: (rule.weak ? 0 : 10) + tokens.length * 2 + (text.length > 2 ? 1 : 0) }
-  }))
+const WORDINGS: readonly Wording[] = RULES.flatMap(rule => rule.words.flatMap((text) => {
+  const tokens = text.split(' ')
+  const strength = (rule.weak ? 0 : 10) + tokens.length * 2 + (text.length > 2 ? 1 : 0)
+  const glued = tokens.join('')
+  const wording = { path: rule.path, tokens, text, strength }
+  return tokens.length > 1 && glued.length > 4 ? [wording, { ...wording, tokens: [glued] }] : [wording]
+}))
+
+/** Words that are known within a longer one: `deepkick`, `snareroll`. Short ones would be found in anything. */
+const WITHIN = WORDINGS.filter(wording => wording.tokens.length === 1 && wording.tokens[0]!.length >= 4 && wording.strength > 10 && wording.path !== 'loop')
+  .filter(wording => !['ride', 'rides', 'floor', 'egg', 'jingle', 'shake', 'china', 'stick', 'tamb', 'cowb', 'clav', 'block', 'blocks', 'chat', 'rims', 'toms', 'hats'].includes(wording.text))
 
 /**
  * Infers a kind from a file's name and the folders it lies in, nearest folder first. `loop` in a folder's name
@@ -108,13 +113,25 @@ export function kindFromName(path: string): KindGuess | undefined {
   }
 }
 
+/** The strongest word of the trade in any text. */
+export function kindInText(text: string): { path: string, word: string, isWeak: boolean } | undefined {
+  const wording = strongest(nameTokens(text))
+  return wording && { path: wording.path, word: wording.text, isWeak: wording.strength < 10 }
+}
+
 function strongest(tokens: readonly string[]): Wording | undefined {
   let best: Wording | undefined
   for (const wording of WORDINGS) {
     if ((!best || wording.strength > best.strength || wording.path === 'loop') && contains(tokens, wording.tokens)) best = wording
     if (best?.path === 'loop') break
   }
-  return best
+  return best ?? within(tokens)
+}
+
+function within(tokens: readonly string[]): Wording | undefined {
+  const found = WITHIN.find(wording => tokens.some(token => token.startsWith(wording.tokens[0]!) || token.endsWith(wording.tokens[0]!)))
+  // Less sure than a word that stands alone.
+  return found && { ...found, strength: 0 }
 }
 
 function contains(tokens: readonly string[], run: readonly string[]): boolean {

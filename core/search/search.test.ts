@@ -52,7 +52,8 @@ describe('kinds from names (common practice)', () => {
     ['Tamb 2.wav', 'shaker.tambourine'], ['Shaker01.wav', 'shaker'], ['Cowbell01.wav', 'metal.cowbell'], ['ShipBell 2.wav', 'metal.bell'],
     ['WoodBlock06.wav', 'wood.block'], ['CLV_1.wav', 'wood.claves'], ['Bongo 3.wav', 'hand.bongo'], ['Cng.wav', 'hand.conga'],
     ['loops/Gangway 122bpm.wav', 'loop'], ['Kick Loop 120.wav', 'loop'], ['voice shout 2.wav', 'voice'], ['Fx/Gull02.wav', 'effect'],
-    ['readme.wav', undefined], ['013.wav', undefined], ['Stickers/untitled.wav', undefined],
+    ['closedhat 4.wav', 'hat.closed'], ['lowtom.wav', 'tom.low'], ['deepkick2.wav', 'kick'], ['snareroll.wav', 'snare'], ['RimClick.wav', 'rim'], ['ch 3.wav', 'hat.closed'], ['OH_04.wav', 'hat.open'],
+    ['perc 12.wav', undefined], ['overriding.wav', undefined], ['kitchen.wav', undefined], ['readme.wav', undefined], ['013.wav', undefined], ['Stickers/untitled.wav', undefined],
   ]
 
   it.each(cases)('%s is %s', (path, kind) => {

@@ -5,6 +5,7 @@ import {
 import type { Figures, Flag } from '../../core/audio/analysis/figures'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import type { Kit } from '../../core/kit/document'
+import type { Mark } from '../library/marks'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
 
 const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' })
@@ -23,6 +24,10 @@ export const sources = pgTable('sources', {
   createdAt: createdAt(),
   lastScanAt: timestamp('last_scan_at', { withTimezone: true }),
   otherFiles: integer('other_files').notNull().default(0),
+  /** The archive that it was unpacked from, where that lies on this machine; it is unpacked once. */
+  archive: text('archive'),
+  /** A paused source is neither watched nor measured anew. */
+  paused: boolean('paused').notNull().default(false),
 }, table => [uniqueIndex('sources_path').on(table.path)])
 
 /** One piece of audio, whatever its files are called. What is searched lies here, drawn together from its files. */
@@ -48,9 +53,22 @@ export const sounds = pgTable('sounds', {
   effectiveSeconds: real('effective_seconds'),
   brightness: integer('brightness'),
   flags: text('flags').array().$type<Flag[]>().notNull().default(sql`'{}'::text[]`),
+  /** The vector that sounds are compared by; null for silence. */
+  features: bytea('features'),
+  /** What the audio alone says of the kind. */
+  audioKind: text('audio_kind'),
+  audioConfidence: real('audio_confidence'),
+  audioEvidence: text('audio_evidence'),
+  /** Set by a person: no scan touches these. */
+  handKind: text('hand_kind'),
+  handTags: text('hand_tags').array().notNull().default(sql`'{}'::text[]`),
+  favourite: boolean('favourite').notNull().default(false),
+  handNote: text('hand_note').notNull().default(''),
+  /** Drawn together from what was set by hand, from rules, and from the witnesses. */
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
   kindEvidence: text('kind_evidence'),
+  tags: text('tags').array().notNull().default(sql`'{}'::text[]`),
   name: text('name').notNull().default(''),
   folder: text('folder').notNull().default(''),
   sortKey: plainText('sort_key').notNull().default(''),
@@ -76,14 +94,52 @@ export const files = pgTable('files', {
   /** Why it could not be read. */
   error: text('error'),
   missing: boolean('missing').notNull().default(false),
+  /** What its name and folders say. */
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
   kindEvidence: text('kind_evidence'),
+  /** What its own tags say. */
+  tagKind: text('tag_kind'),
+  tagConfidence: real('tag_confidence'),
+  tagEvidence: text('tag_evidence'),
+  /** Its name without velocity and take: files of one source that share it are strokes of one instrument. */
+  family: text('family'),
 }, table => [
   uniqueIndex('files_source_path').on(table.sourceId, table.path),
   index('files_sound').on(table.soundId),
+  index('files_family').on(table.sourceId, table.family).where(sql`family is not null`),
   index('files_unreadable').on(table.sourceId).where(sql`error is not null`),
 ])
+
+/** What a person said of everything in a folder; it holds for later scans as well. */
+export const folderRules = pgTable('folder_rules', {
+  id: serial('id').primaryKey(),
+  sourceId: integer('source_id').notNull().references(() => sources.id, { onDelete: 'cascade' }),
+  /** Below the source's folder; empty for all of it. */
+  folder: text('folder').notNull(),
+  kind: text('kind'),
+  tags: text('tags').array().notNull().default(sql`'{}'::text[]`),
+}, table => [uniqueIndex('folder_rules_place').on(table.sourceId, table.folder)])
+
+/** Two sounds that are one recording, though not to the sample. Found by a job, on demand. */
+export const nearDuplicates = pgTable('near_duplicates', {
+  firstId: integer('first_id').notNull().references(() => sounds.id, { onDelete: 'cascade' }),
+  secondId: integer('second_id').notNull().references(() => sounds.id, { onDelete: 'cascade' }),
+  correlation: real('correlation').notNull(),
+  /** Level of the second over the first. */
+  levelDb: real('level_db').notNull(),
+}, table => [primaryKey({ columns: [table.firstId, table.secondId] }), index('near_duplicates_second').on(table.secondId)])
+
+/** Steps of what was set by hand, so that they can be taken back. */
+export const handEdits = pgTable('hand_edits', {
+  id: serial('id').primaryKey(),
+  title: text('title').notNull(),
+  /** What was set before, a mark a sound. */
+  before: jsonb('before').$type<Mark[]>().notNull(),
+  after: jsonb('after').$type<Mark[]>().notNull(),
+  undone: boolean('undone').notNull().default(false),
+  createdAt: createdAt(),
+})
 
 /** The shortlist in hand, in its order. */
 export const tray = pgTable('tray', {

@@ -7,12 +7,15 @@ import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
 import type { JobMessage, JobWorkerData } from './protocol'
-import type { JobProgress, JobRequest, JobState, JobView } from './types'
+import type { JobKind, JobProgress, JobRequest, JobState, JobView } from './types'
 
 const { jobs } = schema
 
 const MOST_AT_ONCE = 2
 const KEEP_FINISHED_DAYS = 30
+
+/** Work that repeats nothing that was done, or harms nothing when it is done twice. */
+const TAKEN_UP_AGAIN = new Set<JobKind>(['scan', 'unpack', 'redraw', 'compare'])
 
 interface Running {
   readonly worker: Worker
@@ -42,7 +45,7 @@ export class JobRunner {
   async resume(): Promise<void> {
     const left = await this.db.select().from(jobs).where(eq(jobs.state, 'running'))
     for (const job of left) {
-      const again = job.request.kind === 'scan' || job.request.kind === 'unpack'
+      const again = TAKEN_UP_AGAIN.has(job.request.kind)
       await this.db.update(jobs).set(again
         ? { state: 'waiting' }
         : { state: 'failed', error: `Emporion was stopped during this: ${job.request.title}. Nothing half-written was kept. Do it again.`, finishedAt: new Date() },

@@ -3,7 +3,11 @@ import { z } from 'zod'
 /** What can be asked for as long work. */
 export const jobRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('scan'), sourceId: z.int(), title: z.string() }),
-  z.object({ kind: z.literal('unpack'), archive: z.string(), name: z.string(), title: z.string() }),
+  /** Draws the rows of a source's sounds together anew, after it was renamed or its rules changed. */
+  z.object({ kind: z.literal('redraw'), sourceId: z.int(), folder: z.string(), title: z.string() }),
+  /** Looks for recordings that lie in the library twice, though not to the sample. */
+  z.object({ kind: z.literal('compare'), title: z.string() }),
+  z.object({ kind: z.literal('unpack'), archive: z.string(), name: z.string(), /** Where it lay before it was copied, if on this machine. */ origin: z.string().optional(), title: z.string() }),
   z.object({
     kind: z.literal('store'),
     kitId: z.uuid(),
@@ -73,3 +77,10 @@ export interface ScanResult {
   readonly otherFiles: number
 }
 
+/** What a comparison gives back. */
+export interface CompareResult {
+  readonly sounds: number
+  /** Pairs whose waveforms were laid over each other, and those that are one recording. */
+  readonly compared: number
+  readonly found: number
+}

@@ -1,12 +1,17 @@
 import { createHash } from 'node:crypto'
 import { readFile, stat } from 'node:fs/promises'
-import { figuresOf, type Figures } from '../../core/audio/analysis/figures'
+import { measure, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import type { DecodedAudio, EmbeddedData } from '../../core/audio/decoded'
 import { identityBytes } from '../../core/audio/identity'
 import { samplePeak } from '../../core/audio/level'
 import { OVERVIEW_COLUMNS, waveformOverview } from '../../core/audio/overview'
+import { trainedNetworks } from '../../core/audio/kinds/model'
+import { classProbabilities } from '../../core/audio/kinds/network'
+import { readTags, type FileTags } from '../../core/audio/tags'
 import { EmporionError, messageOf } from '../../core/errors'
+import { kindFromAudio } from '../../core/search/kindFromAudio'
+import type { KindGuess } from '../../core/search/kindFromName'
 
 /** What is known of a sound from its audio alone. */
 export interface SoundFacts {
@@ -23,6 +28,10 @@ export interface SoundFacts {
   readonly embedded: EmbeddedData
   readonly warnings: readonly string[]
   readonly figures: Figures
+  /** What sounds are compared by; null for silence. */
+  readonly features: Uint8Array | null
+  /** What the audio alone says of its kind. */
+  readonly audioKind: KindGuess | null
 }
 
 export type Analysis = { readonly facts: SoundFacts } | { readonly error: string }
@@ -30,7 +39,9 @@ export type Analysis = { readonly facts: SoundFacts } | { readonly error: string
 /** Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. */
 export async function analyseFile(path: string): Promise<Analysis> {
   try {
-    return { facts: factsOf(await decodeFile(path)) }
+    const bytes = await readWhole(path)
+    const audio = await decodeAudio(bytes)
+    return { facts: factsOf(audio, await readTags(bytes)) }
   }
   catch (thrown) {
     if (thrown instanceof EmporionError) return { error: thrown.message }
@@ -40,11 +51,15 @@ export async function analyseFile(path: string): Promise<Analysis> {
 
 /** Decodes the file at a path. @throws EmporionError, or the file system's own error */
 export async function decodeFile(path: string): Promise<DecodedAudio> {
+  return decodeAudio(await readWhole(path))
+}
+
+async function readWhole(path: string): Promise<Uint8Array> {
   const { size } = await stat(path)
   if (size > LARGEST_FILE_BYTES) {
     throw new EmporionError('limit', `The file has ${(size / 1e6).toFixed(0)} MB; up to ${LARGEST_FILE_BYTES / 1e6} MB are read.`)
   }
-  return decodeAudio(await readFile(path))
+  return readFile(path)
 }
 
 /** The identity of decoded audio: SHA-256 over its samples, in hex. */
@@ -54,7 +69,8 @@ export function identityOf(audio: DecodedAudio): string {
   return hash.digest('hex')
 }
 
-function factsOf(audio: DecodedAudio): SoundFacts {
+function factsOf(audio: DecodedAudio, tags: FileTags | undefined): SoundFacts {
+  const { figures, features } = measure(audio.channels, audio.sampleRate)
   const overview = waveformOverview(audio.channels, OVERVIEW_COLUMNS)
   return {
     hash: identityOf(audio),
@@ -67,8 +83,10 @@ function factsOf(audio: DecodedAudio): SoundFacts {
     lengthSeconds: audio.frames / audio.sampleRate,
     peak: samplePeak(audio.channels),
     overview: new Uint8Array(overview.buffer),
-    embedded: audio.facts.embedded,
+    embedded: tags ? { ...audio.facts.embedded, tags } : audio.facts.embedded,
     warnings: audio.facts.warnings,
-    figures: figuresOf(audio.channels, audio.sampleRate),
+    figures,
+    features,
+    audioKind: features && kindFromAudio(figures, classProbabilities(features, trainedNetworks())),
   }
 }

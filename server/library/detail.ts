@@ -1,8 +1,13 @@
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
+import { readName } from '../../core/search/naming'
 import { schema, type Database } from '../db/open'
+import { nearOf } from './near'
+import { witnessesOf } from './summary'
 
 const { files, sounds, sources } = schema
+
+const MOST_OF_FAMILY = 128
 
 export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
 
@@ -10,9 +15,13 @@ export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
 export async function soundDetail(db: Database, hash: string) {
   const [sound] = await db.select().from(sounds).where(eq(sounds.hash, hash))
   if (!sound) throw new EmporionError('not-found', { what: 'This sound is not in the library.', next: 'Bring in the folder that holds it.' })
-  const places = await db.select({ source: sources.name, root: sources.path, path: files.path, size: files.size, missing: files.missing })
-    .from(files).innerJoin(sources, eq(files.sourceId, sources.id)).where(eq(files.soundId, sound.id)).orderBy(files.id)
+  const places = await db.select({
+    soundId: files.soundId, sourceId: files.sourceId, source: sources.name, root: sources.path, path: files.path, size: files.size, missing: files.missing, family: files.family,
+    kind: files.kind, kindConfidence: files.kindConfidence, kindEvidence: files.kindEvidence, tagKind: files.tagKind, tagConfidence: files.tagConfidence, tagEvidence: files.tagEvidence,
+  }).from(files).innerJoin(sources, eq(files.sourceId, sources.id)).where(eq(files.soundId, sound.id)).orderBy(files.id)
+  const lead = places.find(place => !place.missing) ?? places[0]
   return {
+    id: sound.id,
     hash: sound.hash,
     name: sound.name,
     container: sound.container,
@@ -20,6 +29,13 @@ export async function soundDetail(db: Database, hash: string) {
     kind: sound.kind,
     kindConfidence: sound.kindConfidence,
     kindEvidence: sound.kindEvidence,
+    kindBy: witnessesOf(sound, places.filter(place => !place.missing)),
+    tags: sound.tags,
+    hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote },
+    /** What the first file's name says beside the kind, and the other strokes of its family. */
+    named: lead ? readName(lead.path) : null,
+    family: lead?.family ? await familyOf(db, lead.sourceId, lead.family) : [],
+    near: await nearOf(db, sound.id),
     embedded: sound.embedded,
     warnings: sound.warnings,
     figures: sound.figures,
@@ -28,6 +44,11 @@ export async function soundDetail(db: Database, hash: string) {
     bitDepth: sound.bitDepth,
     channels: sound.channels,
     frames: sound.frames,
-    places,
+    places: places.map(({ root, path, size, missing }) => ({ root, path, size, missing })),
   }
+}
+
+async function familyOf(db: Database, sourceId: number, family: string): Promise<{ path: string }[]> {
+  return db.select({ path: files.path }).from(files)
+    .where(and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))).orderBy(files.path).limit(MOST_OF_FAMILY)
 }

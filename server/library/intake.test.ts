@@ -1,4 +1,4 @@
-import { createWriteStream, existsSync, mkdirSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs'
+import { createWriteStream, existsSync, mkdirSync, readdirSync, readFileSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
@@ -151,6 +151,25 @@ describe('walking a folder', () => {
     expect(found.flatMap(entry => entry.type === 'file' ? [entry.path] : []).toSorted()).toEqual(['a/Kick.WAV', 'a/b/Snare.aif'])
     expect(found.filter(entry => entry.type === 'other')).toHaveLength(1)
     expect(found.flatMap(entry => entry.type === 'problem' ? [entry.path] : []).toSorted()).toEqual(['dead.wav', 'secret.wav'])
+  })
+})
+
+describe('names that are not UTF-8, folders that may not be read, files of two gigabytes', () => {
+  it('are told with the reason, and the rest is found', async () => {
+    const root = freshFolder()
+    put(root, 'fine.wav', waveOf(100))
+    mkdirSync(Buffer.concat([Buffer.from(`${root}/`), Buffer.from([0x4B, 0xE4, 0x73])]))
+    writeFileSync(Buffer.concat([Buffer.from(`${root}/`), Buffer.from([0xFF, 0xFE]), Buffer.from('.wav')]), 'x')
+    const found: (WalkedFile | WalkedProblem | WalkedOther)[] = []
+    for await (const entry of walk(root)) found.push(entry)
+    expect(found.flatMap(entry => entry.type === 'file' ? [entry.path] : [])).toEqual(['fine.wav'])
+    expect(found.flatMap(entry => entry.type === 'problem' ? [entry.reason] : [])).toEqual([expect.stringContaining('not valid UTF-8'), expect.stringContaining('not valid UTF-8')])
+  })
+
+  it('a file of two gigabytes is declined before it is read', async () => {
+    const path = put(freshFolder(), 'hour.wav', waveOf(100))
+    truncateSync(path, 2_100_000_000)
+    expect(await analyseFile(path)).toEqual({ error: expect.stringContaining('The file has 2100 MB') })
   })
 })
 

@@ -2,13 +2,14 @@ import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Figures } from '../../core/audio/analysis/figures'
 import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
-import { naturalKey } from '../../core/search/naturalKey'
-import { searchTokens } from '../../core/search/tokens'
+import { kindFromTags } from '../../core/search/kindFromTags'
+import { readName } from '../../core/search/naming'
 import { schema, type Database } from '../db/open'
 import type { Analysis, SoundFacts } from './analyse'
+import { summaryOf, type KnownSound, type PlaceOfSound } from './summary'
 import type { WalkedFile } from './walk'
 
-const { files, sounds, sources } = schema
+const { files, folderRules, sounds, sources } = schema
 
 export interface AnalysedFile {
   readonly file: WalkedFile
@@ -35,6 +36,10 @@ export async function recordFiles(db: Database, sourceId: number, batch: readonl
           kind: sql`excluded.kind`,
           kindConfidence: sql`excluded.kind_confidence`,
           kindEvidence: sql`excluded.kind_evidence`,
+          tagKind: sql`excluded.tag_kind`,
+          tagConfidence: sql`excluded.tag_confidence`,
+          tagEvidence: sql`excluded.tag_evidence`,
+          family: sql`excluded.family`,
         },
       })
     await refreshSounds(tx, [...ids.values(), ...former.map(row => row.soundId)].filter(id => id !== null))
@@ -44,11 +49,16 @@ export async function recordFiles(db: Database, sourceId: number, batch: readonl
 type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'execute'>
 
 async function soundIds(tx: Transaction, facts: readonly SoundFacts[]): Promise<Map<string, number>> {
-  const unique = [...new Map(facts.map(fact => [fact.hash, fact])).values()]
+  // In one order everywhere, so that two scans never wait for each other's rows.
+  const unique = [...new Map(facts.map(fact => [fact.hash, fact])).values()].sort((a, b) => a.hash < b.hash ? -1 : 1)
   if (unique.length === 0) return new Map()
-  await tx.insert(sounds).values(unique.map(({ figures, ...fact }) => ({
+  await tx.insert(sounds).values(unique.map(({ figures, features, audioKind, ...fact }) => ({
     ...fact,
     ...figureColumns(figures),
+    features: features && Buffer.from(features),
+    audioKind: audioKind?.path ?? null,
+    audioConfidence: audioKind?.confidence ?? null,
+    audioEvidence: audioKind?.evidence ?? null,
     overview: Buffer.from(fact.overview),
     warnings: [...fact.warnings],
   }))).onConflictDoUpdate({
@@ -61,6 +71,10 @@ async function soundIds(tx: Transaction, facts: readonly SoundFacts[]): Promise<
       effectiveSeconds: sql`excluded.effective_seconds`,
       brightness: sql`excluded.brightness`,
       flags: sql`excluded.flags`,
+      features: sql`excluded.features`,
+      audioKind: sql`excluded.audio_kind`,
+      audioConfidence: sql`excluded.audio_confidence`,
+      audioEvidence: sql`excluded.audio_evidence`,
     },
     setWhere: sql`${sounds.figuresVersion} < excluded.figures_version`,
   })
@@ -80,7 +94,8 @@ function figureColumns(figures: Figures) {
 }
 
 function fileRow(sourceId: number, { file, analysis }: AnalysedFile, ids: ReadonlyMap<string, number>): FileRow {
-  const guess = kindFromName(file.path)
+  const byName = kindFromName(file.path)
+  const byTags = 'facts' in analysis ? kindFromTags(analysis.facts.embedded) : undefined
   return {
     sourceId,
     path: file.path,
@@ -88,69 +103,47 @@ function fileRow(sourceId: number, { file, analysis }: AnalysedFile, ids: Readon
     modifiedMs: file.modifiedMs,
     soundId: 'facts' in analysis ? ids.get(analysis.facts.hash) ?? null : null,
     error: 'error' in analysis ? analysis.error : null,
-    kind: guess?.path ?? null,
-    kindConfidence: guess?.confidence ?? null,
-    kindEvidence: guess?.evidence ?? null,
+    kind: byName?.path ?? null,
+    kindConfidence: byName?.confidence ?? null,
+    kindEvidence: byName?.evidence ?? null,
+    tagKind: byTags?.path ?? null,
+    tagConfidence: byTags?.confidence ?? null,
+    tagEvidence: byTags?.evidence ?? null,
+    family: readName(file.path).family ?? null,
   }
 }
 
-interface FileOfSound {
-  readonly soundId: number | null
-  readonly sourceId: number
-  readonly source: string
-  readonly path: string
-  readonly kind: string | null
-  readonly kindConfidence: number | null
-  readonly kindEvidence: string | null
-}
-
-/** Draws together anew what the rows of sounds say of their files: name, folder, kind, words to be found by. */
+/**
+ * Draws together anew what the rows of sounds say: name, folder, words to be found by, and the kind, from what was set
+ * by hand, else from a rule of a folder, else from the witnesses.
+ */
 export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly number[]): Promise<void> {
   const ids = [...new Set(soundIdsToRefresh)]
   if (ids.length === 0) return
-  const rows: FileOfSound[] = await tx.select({
+  const places: PlaceOfSound[] = await tx.select({
     soundId: files.soundId, sourceId: files.sourceId, source: sources.name, path: files.path,
     kind: files.kind, kindConfidence: files.kindConfidence, kindEvidence: files.kindEvidence,
+    tagKind: files.tagKind, tagConfidence: files.tagConfidence, tagEvidence: files.tagEvidence,
   }).from(files).innerJoin(sources, eq(files.sourceId, sources.id))
     .where(and(inArray(files.soundId, ids), eq(files.missing, false))).orderBy(files.id)
-  const bySound = groupBy(rows, row => row.soundId)
-  const summaries = ids.map(id => summaryOf(id, bySound.get(id) ?? []))
+  const known: KnownSound[] = await tx.select({
+    id: sounds.id, audioKind: sounds.audioKind, audioConfidence: sounds.audioConfidence, audioEvidence: sounds.audioEvidence,
+    handKind: sounds.handKind, handTags: sounds.handTags, handNote: sounds.handNote,
+    kind: sounds.kind, kindConfidence: sounds.kindConfidence, kindEvidence: sounds.kindEvidence,
+  }).from(sounds).where(inArray(sounds.id, ids))
+  const rules = await tx.select().from(folderRules).where(inArray(folderRules.sourceId, [...new Set(places.map(place => place.sourceId))]))
+  const bySound = groupBy(places, place => place.soundId)
+  const summaries = known.map(sound => summaryOf(sound, bySound.get(sound.id) ?? [], rules))
   await tx.execute(sql`
     UPDATE sounds s SET
       name = coalesce(x.name, s.name), folder = coalesce(x.folder, s.folder), sort_key = coalesce(x.sort_key, s.sort_key),
-      kind = coalesce(x.kind, s.kind), kind_confidence = coalesce(x.kind_confidence, s.kind_confidence),
-      kind_evidence = coalesce(x.kind_evidence, s.kind_evidence),
+      kind = x.kind, kind_confidence = x.kind_confidence, kind_evidence = x.kind_evidence,
+      tags = ARRAY(SELECT jsonb_array_elements_text(x.tags)),
       search = array_to_tsvector(ARRAY(SELECT jsonb_array_elements_text(x.words))),
       source_ids = ARRAY(SELECT jsonb_array_elements_text(x.source_ids)::integer),
       file_count = x.file_count
     FROM jsonb_to_recordset(${JSON.stringify(summaries)}::jsonb) AS x(
       id integer, name text, folder text, sort_key text, kind text, kind_confidence real, kind_evidence text,
-      words jsonb, source_ids jsonb, file_count integer)
+      tags jsonb, words jsonb, source_ids jsonb, file_count integer)
     WHERE s.id = x.id`)
-}
-
-function summaryOf(id: number, rows: readonly FileOfSound[]) {
-  const lead = rows[0]
-  const certain = rows.toSorted((a, b) => (b.kindConfidence ?? 0) - (a.kindConfidence ?? 0))[0]
-  const name = lead && stem(lead.path)
-  const folder = lead && [lead.source, ...lead.path.split('/').slice(0, -1)].join('/')
-  return {
-    id,
-    name,
-    folder,
-    sort_key: name !== undefined ? naturalKey(`${name} ${folder}`) : undefined,
-    kind: certain?.kind,
-    kind_confidence: certain?.kindConfidence,
-    kind_evidence: certain?.kindEvidence,
-    words: [...new Set(rows.flatMap(row => searchTokens(`${row.source}/${row.path}`)))],
-    source_ids: [...new Set(rows.map(row => row.sourceId))],
-    file_count: rows.length,
-  }
-}
-
-/** The name of a file without its folders and its ending. */
-export function stem(path: string): string {
-  const name = path.slice(path.lastIndexOf('/') + 1)
-  const dot = name.lastIndexOf('.')
-  return dot > 0 ? name.slice(0, dot) : name
 }

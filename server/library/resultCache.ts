@@ -29,7 +29,7 @@ export class ResultCache {
   }
 
   private result(search: Search): Result {
-    const key = JSON.stringify([search.q.trim(), search.kind, search.source])
+    const key = JSON.stringify([search.q.trim(), search.kind, search.source, search.favourite])
     const revision = this.libraryRevision()
     const known = this.results.get(key)
     this.results.delete(key)

@@ -2,14 +2,13 @@ import { access } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { eq, inArray } from 'drizzle-orm'
-import { Piscina } from 'piscina'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
-import type { Analysis } from './analyse'
+import { analyseBatch, analysisPool, LargeFiles } from './pool'
 import { recordFiles, refreshSounds, type AnalysedFile } from './record'
 import { allowedPath } from './roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
@@ -18,6 +17,8 @@ const { files, sounds, sources } = schema
 
 const FILES_A_TASK = 8
 const FILES_A_WRITE = 96
+/** From this size on files are read one at a time. */
+const LARGE_BYTES = 32_000_000
 const REPORT_EVERY_MS = 200
 const CHANGED_EVERY_MS = 1_000
 
@@ -136,11 +137,8 @@ async function readFresh(root: string, sourceId: number, found: Found, context: 
   const meter = new ProgressMeter('files')
   meter.setTotal(found.fresh.length)
   await writeProblems(context.db, sourceId, found.problems)
-  const pool = new Piscina<string[], Analysis[]>({
-    filename: join(context.config.workersDir, 'analyse.worker.mjs'),
-    minThreads: 1,
-    maxThreads: availableParallelism(),
-  })
+  const pool = analysisPool(context.config.workersDir)
+  const large = new LargeFiles(LARGE_BYTES)
   const writer = new BatchWriter(context, sourceId)
   let unreadable = 0
   let next = 0
@@ -150,7 +148,7 @@ async function readFresh(root: string, sourceId: number, found: Found, context: 
       context.signal.throwIfAborted()
       const task = found.fresh.slice(next, next + FILES_A_TASK)
       next += task.length
-      const results = await pool.run(task.map(file => join(root, file.path)), { signal: context.signal })
+      const results = await large.run(task.map(file => file.size), () => analyseBatch(pool, task.map(file => join(root, file.path)), context.signal))
       const analysed = task.map((file, i) => ({ file, analysis: results[i]! }))
       const failed = analysed.filter(({ analysis }) => 'error' in analysis)
       if (failed.length > 0) await refuseIfGone(root, writer)

@@ -12,6 +12,7 @@ export const searchSchema = z.object({
   q: z.string().max(500).default(''),
   kind: z.string().refine(path => path === 'none' || isKind(path), 'This kind is not in the tree.').optional(),
   source: z.coerce.number().int().optional(),
+  favourite: z.enum(['yes']).optional(),
 })
 export type Search = z.infer<typeof searchSchema>
 
@@ -22,6 +23,9 @@ export interface SoundRow {
   readonly name: string
   readonly folder: string
   readonly kind: string | null
+  readonly kindConfidence: number | null
+  readonly favourite: boolean
+  readonly tags: readonly string[]
   readonly container: string
   readonly sampleRate: number
   readonly bitDepth: number
@@ -47,6 +51,9 @@ const rowColumns = {
   name: sounds.name,
   folder: sounds.folder,
   kind: sounds.kind,
+  kindConfidence: sounds.kindConfidence,
+  favourite: sounds.favourite,
+  tags: sounds.tags,
   container: sounds.container,
   sampleRate: sounds.sampleRate,
   bitDepth: sounds.bitDepth,
@@ -115,6 +122,7 @@ function conditions(search: Search): SQL | undefined {
     gt(sounds.fileCount, 0),
     textCondition(search.q),
     kindCondition(search.kind),
+    search.favourite === undefined ? undefined : eq(sounds.favourite, true),
     search.source === undefined ? undefined : sql`${sounds.sourceIds} @> ARRAY[${search.source}]::integer[]`,
   )
 }

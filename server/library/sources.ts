@@ -1,14 +1,19 @@
+import { createReadStream } from 'node:fs'
 import { rm, stat } from 'node:fs/promises'
-import { basename } from 'node:path'
-import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm'
+import { basename, extname } from 'node:path'
+import { and, asc, eq, isNotNull, lt, ne, sql } from 'drizzle-orm'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
+import { forgetMarks } from './marks'
 import { refreshSounds } from './record'
 import { allowedPath, liesBelow } from './roots'
+import { receiveArchive } from './uploads'
 
 const { files, sounds, sources } = schema
+
+const PART = 500
 
 export interface SourceView {
   readonly id: number
@@ -21,12 +26,16 @@ export interface SourceView {
   readonly unreadable: number
   readonly missing: number
   readonly otherFiles: number
+  /** Neither watched nor measured anew. */
+  readonly paused: boolean
+  /** Names of sources that hold the same folders, wholly or in part. */
+  readonly overlaps: readonly string[]
 }
 
 type SourceRow = typeof sources.$inferSelect
 
 /** Makes a folder a source; the one that is there already when the folder was brought in before. */
-export async function addSource(db: Database, source: { name: string, path: string, uploaded: boolean }): Promise<SourceRow> {
+export async function addSource(db: Database, source: { name: string, path: string, uploaded: boolean, archive?: string | null }): Promise<SourceRow> {
   const [added] = await db.insert(sources).values(source).onConflictDoNothing({ target: sources.path }).returning()
   if (added) return added
   const [known] = await db.select().from(sources).where(eq(sources.path, source.path))
@@ -39,6 +48,24 @@ export async function addSource(db: Database, source: { name: string, path: stri
  * @throws EmporionError when it is not there, no folder, outside the roots, or inside the data folder
  */
 export async function addFolder(db: Database, config: StudioConfig, path: string): Promise<SourceRow> {
+  const real = await sourceFolder(config, path)
+  return addSource(db, { name: basename(real) || real, path: real, uploaded: false })
+}
+
+/**
+ * A .zip on this machine: its copy for unpacking, or the source that it was unpacked into before; undefined for anything
+ * else.
+ */
+export async function addArchive(db: Database, config: StudioConfig, path: string): Promise<{ known: SourceRow } | { copy: string, name: string, origin: string } | undefined> {
+  if (extname(path.trim()).toLowerCase() !== '.zip') return undefined
+  const origin = await allowedPath(path.trim(), config.roots)
+  if (!(await stat(origin)).isFile()) return undefined
+  const [known] = await db.select().from(sources).where(eq(sources.archive, origin))
+  if (known) return { known }
+  return { copy: await receiveArchive(config.uploadsDir, createReadStream(origin)), name: basename(origin, extname(origin)), origin }
+}
+
+async function sourceFolder(config: StudioConfig, path: string): Promise<string> {
   const real = await allowedPath(path.trim(), config.roots)
   if (!(await stat(real)).isDirectory()) {
     throw new EmporionError('invalid', { what: `${path} is a file, not a folder.`, next: 'Name the folder that it lies in.' })
@@ -46,14 +73,49 @@ export async function addFolder(db: Database, config: StudioConfig, path: string
   if (liesBelow(config.vaultDir, real) || liesBelow(real, config.vaultDir)) {
     throw new EmporionError('invalid', { what: `${path} holds the vault or lies in it, and the vault cannot be a source of itself.`, next: 'Choose a folder of samples.' })
   }
-  return addSource(db, { name: basename(real) || real, path: real, uploaded: false })
+  return real
+}
+
+/** What can be changed of a source. */
+export interface SourcePatch {
+  readonly name?: string
+  /** Where it lies now: what is in it is known again by its audio. */
+  readonly path?: string
+  readonly paused?: boolean
+}
+
+/**
+ * Renames, relocates, pauses or resumes a source.
+ *
+ * @returns the source as it is now
+ * @throws EmporionError `not-found`; `exists` when another source lies at the new place; as `addFolder` for the place
+ */
+export async function updateSource(db: Database, config: StudioConfig, sourceId: number, patch: SourcePatch): Promise<SourceRow> {
+  const path = patch.path === undefined ? undefined : await sourceFolder(config, patch.path)
+  const [other] = path === undefined ? [] : await db.select().from(sources).where(and(eq(sources.path, path), ne(sources.id, sourceId)))
+  if (other) throw new EmporionError('exists', { what: `${path} is the source "${other.name}" already.`, kept: 'Nothing was changed.', next: `Remove "${other.name}" first, or choose another folder.` })
+  const [source] = await db.update(sources).set({ name: patch.name?.trim(), path, paused: patch.paused, ...(path === undefined ? {} : { uploaded: false }) }).where(eq(sources.id, sourceId)).returning()
+  if (!source) throw new EmporionError('not-found', 'This source was removed already.')
+  return source
+}
+
+/** Draws together anew the rows of all sounds of a source, or of one folder in it, part by part. */
+export async function redrawSource(db: Database, sourceId: number, folder: string, each: (done: number, total: number) => void): Promise<number> {
+  const touched = await db.selectDistinct({ soundId: files.soundId }).from(files)
+    .where(and(eq(files.sourceId, sourceId), isNotNull(files.soundId), folder === '' ? undefined : sql`starts_with(${files.path}, ${`${folder}/`})`))
+  const ids = touched.flatMap(row => row.soundId ?? [])
+  for (let i = 0; i < ids.length; i += PART) {
+    await refreshSounds(db, ids.slice(i, i + PART))
+    each(Math.min(ids.length, i + PART), ids.length)
+  }
+  return ids.length
 }
 
 /** Sources with files that are there and whose sounds were measured by older methods. */
 export async function outdatedSources(db: Database): Promise<{ id: number, name: string }[]> {
   return db.selectDistinct({ id: sources.id, name: sources.name }).from(sources)
     .innerJoin(files, eq(files.sourceId, sources.id)).innerJoin(sounds, eq(files.soundId, sounds.id))
-    .where(and(eq(files.missing, false), lt(sounds.figuresVersion, FIGURES_VERSION)))
+    .where(and(eq(files.missing, false), eq(sources.paused, false), lt(sounds.figuresVersion, FIGURES_VERSION)))
 }
 
 export async function listSources(db: Database): Promise<SourceView[]> {
@@ -76,6 +138,8 @@ export async function listSources(db: Database): Promise<SourceView[]> {
     unreadable: figures?.unreadable ?? 0,
     missing: figures?.missing ?? 0,
     otherFiles: source.otherFiles,
+    paused: source.paused,
+    overlaps: rows.filter(({ sources: other }) => other.id !== source.id && (liesBelow(other.path, source.path) || liesBelow(source.path, other.path))).map(({ sources: other }) => other.name),
   }))
 }
 
@@ -86,14 +150,21 @@ export async function listUnreadable(db: Database, sourceId: number): Promise<{ 
   return rows.map(row => ({ path: row.path, reason: row.reason ?? '' }))
 }
 
-/** Forgets a source. Its files are left as they are; files that were dropped on the page are deleted from the data folder. */
-export async function removeSource(db: Database, config: StudioConfig, sourceId: number): Promise<void> {
+/**
+ * Takes a source out of the library. Its files are left as they are; files that were dropped on the page are deleted from
+ * the data folder.
+ *
+ * @param forget also forgets kinds, tags, favourites and notes set by hand of sounds that lie nowhere else; otherwise they
+ *   come back with the sound
+ */
+export async function removeSource(db: Database, config: StudioConfig, sourceId: number, forget = false): Promise<void> {
   const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'This source was removed already.')
   const touched = await db.selectDistinct({ soundId: files.soundId }).from(files).where(and(eq(files.sourceId, sourceId), isNotNull(files.soundId)))
   await db.delete(sources).where(eq(sources.id, sourceId))
   const ids = touched.flatMap(row => row.soundId ?? [])
-  for (let i = 0; i < ids.length; i += 500) await refreshSounds(db, ids.slice(i, i + 500))
+  for (let i = 0; i < ids.length; i += PART) await refreshSounds(db, ids.slice(i, i + PART))
+  if (forget) await forgetMarks(db, ids)
   if (source.uploaded && liesBelow(source.path, config.uploadsDir) && source.path !== config.uploadsDir) {
     await rm(source.path, { recursive: true, force: true })
   }

@@ -11,7 +11,7 @@ import { unzipInto } from './unzip'
  * Unpacks an uploaded archive into the data folder, once, and makes it a source. The archive is taken away only
  * after that, so that a crash on the way repeats the work and loses nothing.
  */
-export async function unpackArchive(asked: { archive: string, name: string }, context: JobContext): Promise<{ sourceId: number, name: string }> {
+export async function unpackArchive(asked: { archive: string, name: string, origin?: string }, context: JobContext): Promise<{ sourceId: number, name: string }> {
   const { config, db, signal, report } = context
   const unpacking = join(config.uploadsDir, `.unpacking-${randomUUID()}`)
   const target = join(config.uploadsDir, `${portableName(asked.name, 'archive')}-${randomUUID().slice(0, 8)}`)
@@ -35,7 +35,7 @@ export async function unpackArchive(asked: { archive: string, name: string }, co
     await rm(asked.archive, { force: true })
     throw thrown
   }
-  const source = await addSource(db, { name: asked.name, path: target, uploaded: true })
+  const source = await addSource(db, { name: asked.name, path: target, uploaded: true, archive: asked.origin ?? null })
   await rm(asked.archive, { force: true })
   return { sourceId: source.id, name: source.name }
 }

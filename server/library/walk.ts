@@ -22,6 +22,10 @@ export interface WalkedOther {
   readonly type: 'other'
 }
 
+/** What stands in a name for bytes that are no UTF-8. */
+const NOT_UTF8 = '\uFFFD'
+const UNNAMEABLE = 'Its name, or that of a folder that it lies in, is not valid UTF-8, so it cannot be opened by it. Rename it.'
+
 const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
 
 /**
@@ -35,6 +39,7 @@ export async function* walk(root: string): AsyncGenerator<WalkedFile | WalkedPro
   while (waiting.length > 0) {
     const folder = waiting.pop()!
     const real = await realpath(join(root, folder)).catch(() => undefined)
+    if (real === undefined) yield { type: 'problem', path: folder, reason: folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.' }
     if (real === undefined || entered.has(real)) continue
     entered.add(real)
     try {
@@ -70,6 +75,7 @@ async function describe(root: string, path: string): Promise<WalkedFile | Walked
     return { type: 'file', path, size, modifiedMs: mtimeMs }
   }
   catch (thrown) {
+    if (path.includes(NOT_UTF8)) return { type: 'problem', path, reason: UNNAMEABLE }
     return { type: 'problem', path, reason: `The file could not be looked at: ${messageOf(thrown)}.` }
   }
 }

@@ -5,6 +5,7 @@ import { openDatabase, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
 import { ResultCache } from '../library/resultCache'
 import { addFolder, listSources, outdatedSources } from '../library/sources'
+import { SourceWatch } from '../library/watch'
 import { clearLeftovers, syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from './config'
 import { StudioEvents } from './events'
@@ -17,6 +18,7 @@ export interface Studio {
   readonly events: StudioEvents
   readonly jobs: JobRunner
   readonly results: ResultCache
+  readonly watch: SourceWatch
   readonly close: () => Promise<void>
 }
 
@@ -42,11 +44,17 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const events = new StudioEvents()
   const jobs = new JobRunner(database.db, database.address, config, events)
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
+  const watch = new SourceWatch(database.db, jobs)
+  events.listen((event) => {
+    if (event.type === 'job' && event.job.kind === 'scan' && event.job.state === 'done') void watch.arm()
+  })
   await jobs.resume()
   await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
+  void watch.arm()
   let closing: Promise<void> | undefined
   const close = async () => {
+    watch.close()
     await jobs.close()
     await database.close()
     await unlock()
@@ -56,6 +64,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     db: database.db,
     events,
     jobs,
+    watch,
     results: new ResultCache(database.db, () => events.libraryRevision),
     // A signal and the end of the server may both ask for it.
     close: () => closing ??= close(),

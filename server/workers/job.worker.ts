@@ -4,6 +4,8 @@ import { connect } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import type { JobMessage, JobWorkerData } from '../jobs/protocol'
 import type { JobRequest } from '../jobs/types'
+import { compareSounds } from '../library/compare'
+import { redraw } from '../library/redraw'
 import { scanSource } from '../library/scan'
 import { unpackArchive } from '../library/unpack'
 import { importPackage } from '../vault/importPackage'
@@ -40,6 +42,10 @@ function run(asked: JobRequest): Promise<unknown> {
   switch (asked.kind) {
     case 'scan':
       return scanSource(asked.sourceId, context)
+    case 'redraw':
+      return redraw(asked, context)
+    case 'compare':
+      return compareSounds(context)
     case 'unpack':
       return unpackArchive(asked, context)
     case 'store':

@@ -9,10 +9,17 @@ import { addSource } from '../../server/library/sources'
 const BATCH = 2_000
 const WORDS = ['Kick', 'Snare', 'Hat', 'Open', 'Closed', 'Tom', 'Deep', 'Dark', 'Bright', 'Harbour', 'Ferry', 'Deck', 'Chain', 'Rope', 'Short', 'Long', 'Soft', 'Hard', 'Room', 'Dry']
 
-/** Fills a data folder's library with rows of made-up sounds that have no files. Gives their paths. */
-export async function makeLibrary(data: string, count: number): Promise<string[]> {
+export interface MadeFolder {
+  readonly path: string
+  readonly name: string
+  /** What is known of a file, where there are files. */
+  readonly statOf?: (path: string) => { readonly size: number, readonly modifiedMs: number }
+}
+
+/** Fills a data folder's library with rows of made-up sounds, without files unless they lie in the folder given. Gives their paths. */
+export async function makeLibrary(data: string, count: number, folder: MadeFolder = { path: data, name: 'Made rows' }): Promise<string[]> {
   const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
-  const source = await addSource(database.db, { name: 'Made rows', path: data, uploaded: false })
+  const source = await addSource(database.db, { name: folder.name, path: folder.path, uploaded: false })
   const random = mulberry32(3)
   const names: string[] = []
   for (let start = 0; start < count; start += BATCH) {
@@ -20,7 +27,8 @@ export async function makeLibrary(data: string, count: number): Promise<string[]
       const pick = () => WORDS[Math.floor(random() * WORDS.length)]!
       const path = `${pick()} ${pick()}/${pick()} ${pick()} ${start + i}.wav`
       names.push(path)
-      return { file: { type: 'file', path, size: 1000, modifiedMs: 0 }, analysis: made(start + i, random) }
+      const { size, modifiedMs } = folder.statOf?.(path) ?? { size: 1000, modifiedMs: 0 }
+      return { file: { type: 'file', path, size, modifiedMs }, analysis: made(start + i, random) }
     })
     await recordFiles(database.db, source.id, batch)
   }
@@ -33,7 +41,7 @@ function made(n: number, random: () => number): Analysis {
   return {
     facts: {
       hash: n.toString(16).padStart(64, '0'), container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1,
-      frames: 20_000, lengthSeconds: 0.45, peak: random(), overview, embedded: {}, warnings: [], figures: madeFigures(random),
+      frames: 20_000, lengthSeconds: 0.45, peak: random(), overview, embedded: {}, warnings: [], figures: madeFigures(random), features: null, audioKind: null,
     },
   }
 }

@@ -12,6 +12,8 @@ const OVER = ['done', 'failed', 'cancelled']
 export interface RunningServer {
   readonly url: string
   readonly port: number
+  /** Of the server's process. */
+  readonly pid: number
   /** Asks a route; gives the answer's JSON, or throws its message. */
   readonly api: <T>(path: string, options?: { method?: string, body?: unknown }) => Promise<T>
   /** Waits for a job to end. */
@@ -63,6 +65,7 @@ export async function startServer(options: { data: string, roots: readonly strin
   return {
     url,
     port,
+    pid: child.pid ?? 0,
     api,
     ended: async (job) => {
       for (;;) {

@@ -18,8 +18,8 @@ const settings = useSettings()
 const detail = shallowRef<SoundDetail>()
 const problem = ref(false)
 
-// While the cursor runs, only where it stops is asked for.
-watch(() => props.row.hash, (hash, _before, onCleanup) => {
+// While the cursor runs, only where it stops is asked for; a row that has come anew may say something else.
+watch(() => props.row, ({ hash }, _before, onCleanup) => {
   const wait = setTimeout(async () => {
     const found = await api<SoundDetail>(`/api/sounds/${hash}`).catch(() => undefined)
     if (hash !== props.row.hash) return
@@ -82,10 +82,22 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
       ['Format', `${sound.bitDepth > 0 ? `${sound.bitDepth} bit, ` : ''}${kilohertz(sound.sampleRate)}, ${counted(sound.channels, 'channel')}`],
       ['Length', `${seconds(sound.lengthSeconds)}, ${whole(sound.frames)} frames`],
       ...(sound.embedded.rootNote === undefined ? [] : [['Root note stated', noteLabel(sound.embedded.rootNote, settings.middleC)] as Line]),
-      ...Object.entries(sound.embedded.info ?? {}).map(([id, text]): Line => [id, text]),
+      ...(sound.embedded.tags?.bpm === undefined ? [] : [['Tempo stated', `${sound.embedded.tags.bpm} BPM`] as Line]),
+      ...(sound.embedded.tags?.key === undefined ? [] : [['Key stated', sound.embedded.tags.key] as Line]),
+      ...(sound.embedded.loops?.length ? [['Loops stated', String(sound.embedded.loops.length)] as Line] : []),
+      ...(sound.embedded.cues?.length ? [['Cue points', String(sound.embedded.cues.length)] as Line] : []),
+      ...Object.entries({ ...sound.embedded.info, ...sound.embedded.tags?.texts }).map(([id, text]): Line => [id, text]),
     ] },
   ]
 })
+
+const percent = (part: number) => `${Math.round(part * 100)} %`
+
+const witnesses = computed(() => shown.value ? [
+  { called: 'Its name', says: shown.value.kindBy.name },
+  { called: 'Its tags', says: shown.value.kindBy.file },
+  { called: 'Its sound', says: shown.value.kindBy.audio },
+] : [])
 
 function sentence(flag: Flag): string {
   const extra = flag === 'dc-offset' && figures.value ? ` ${decibels(20 * Math.log10(Math.abs(figures.value.dcOffset)))} off.` : ''
@@ -115,10 +127,42 @@ function sentence(flag: Flag): string {
       <h3>Kind</h3>
       <p class="note">
         <template v-if="shown.kind">
-          {{ kindLabel(shown.kind) }}, {{ Math.round((shown.kindConfidence ?? 0) * 100) }} % sure <span class="quiet">by {{ shown.kindEvidence }}</span>
+          {{ kindLabel(shown.kind) }}, {{ percent(shown.kindConfidence ?? 0) }} sure <span class="quiet">by {{ shown.kindEvidence }}</span>
         </template>
-        <span v-else class="quiet">Not known: no word of the trade in its names.</span>
+        <span v-else class="quiet">Not known: no witness is sure enough.</span>
       </p>
+      <dl class="witnesses">
+        <template v-for="witness in witnesses" :key="witness.called">
+          <dt>{{ witness.called }}</dt>
+          <dd :title="witness.says?.evidence">
+            {{ witness.says ? `${kindLabel(witness.says.path)}, ${percent(witness.says.confidence)}` : 'says nothing' }}<span v-if="witness.says" class="quiet evidence">{{ witness.says.evidence }}</span>
+          </dd>
+        </template>
+      </dl>
+      <template v-if="shown.tags.length > 0 || shown.hand.note">
+        <h3>Set by hand</h3>
+        <p v-if="shown.tags.length > 0" class="note">
+          {{ shown.tags.join(', ') }}
+        </p>
+        <p v-if="shown.hand.note" class="note">
+          {{ shown.hand.note }}
+        </p>
+      </template>
+      <template v-if="shown.named && shown.named.parts.length > 0">
+        <h3>Read from the name</h3>
+        <p class="note">
+          <span v-for="(part, i) in shown.named.parts" :key="i">{{ i > 0 ? ', ' : '' }}<strong>{{ part.text }}</strong> <span class="quiet">{{ part.means }}</span></span>
+        </p>
+        <p v-if="shown.family.length > 1" class="note">
+          One of {{ shown.family.length }} strokes <span class="quiet">of {{ shown.named.family }}</span>
+        </p>
+      </template>
+      <template v-if="shown.near.length > 0">
+        <h3>The same recording</h3>
+        <p v-for="other in shown.near" :key="`${other.folder}/${other.name}`" class="note">
+          {{ other.name }} <span class="quiet">{{ other.folder }}, {{ percent(Math.abs(other.correlation)) }} alike</span>
+        </p>
+      </template>
       <p v-if="!figures" class="quiet">
         Not measured yet: scan its source again.
       </p>
@@ -153,5 +197,9 @@ h3 { margin: 10px 0 2px; font-size: 12px; color: var(--quiet); font-weight: 600;
 dl { display: grid; grid-template-columns: 108px 1fr; margin: 0; font-size: 12px; line-height: 20px; }
 dd { margin: 0; text-align: right; }
 dd.figure { white-space: normal; }
+.witnesses { margin-bottom: 4px; }
+.witnesses dd { text-align: left; }
+.witnesses { grid-template-columns: 62px 1fr; line-height: 17px; }
+.evidence { display: block; font-size: 11px; }
 .place { margin: 3px 0; font-size: 12px; overflow-wrap: anywhere; }
 </style>

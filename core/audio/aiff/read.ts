@@ -19,6 +19,8 @@ interface Common {
 }
 
 const MOST_CHUNKS = 4096
+/** Chunk of AIFF with an ID3 tag in it. */
+export const AIFF_TAG_CHUNK = 'ID3 '
 const TEXT_CHUNKS = new Set(['NAME', 'AUTH', 'ANNO', '(c) '])
 
 /**
@@ -65,7 +67,8 @@ export function isAiff(bytes: Uint8Array): boolean {
   return reader.fourCC(0) === 'FORM' && (type === 'AIFF' || type === 'AIFC')
 }
 
-function iffChunks(reader: ByteReader): Chunk[] {
+/** The chunks of an IFF file as they lie one after the other. */
+export function iffChunks(reader: ByteReader): Chunk[] {
   const chunks: Chunk[] = []
   let offset = 12
   while (chunks.length < MOST_CHUNKS && reader.has(offset, 8)) {

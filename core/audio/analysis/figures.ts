@@ -1,6 +1,8 @@
 import { toDb } from '../level'
+import { bandPowersOf } from './bands'
 import { brightness, colourOf, monoOf, type Colour } from './colour'
 import { envelopeOf } from './envelope'
+import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
 import { loudnessOf, matchingGainDb } from './loudness'
 import { hitsOf, type Hit } from './onsets'
@@ -9,7 +11,7 @@ import { timingOf, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 1
+export const FIGURES_VERSION = 2
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -68,17 +70,31 @@ const LONGEST_SECONDS = 60
  * @param channels one array a channel, full scale at +-1
  */
 export function figuresOf(channels: readonly Float32Array[], sampleRate: number): Figures {
+  return measure(channels, sampleRate).figures
+}
+
+/** Figures and, of all but silence, the vector that sounds are compared by. */
+export interface Measurement {
+  readonly figures: Figures
+  readonly features: Uint8Array | null
+}
+
+/** Measures a sound and draws its vector, see `features.ts`. */
+export function measure(channels: readonly Float32Array[], sampleRate: number): Measurement {
   const envelope = envelopeOf(channels, sampleRate)
   const offset = dcOffset(channels)
   const centred = offset === 0 ? channels : channels.map(withoutOffset)
-  const timing = isSilent(envelope.peak) ? undefined : timingOf(offset === 0 ? envelope : envelopeOf(centred, sampleRate))
+  const outline = offset === 0 ? envelope : envelopeOf(centred, sampleRate)
+  const timing = isSilent(envelope.peak) ? undefined : timingOf(outline)
   if (!timing) {
-    return { version: FIGURES_VERSION, flags: ['silent'], level: null, timing: null, hits: [], attack: null, body: null, brightness: null, pitch: null, clippedRuns: 0, dcOffset: offset }
+    const figures: Figures = { version: FIGURES_VERSION, flags: ['silent'], level: null, timing: null, hits: [], attack: null, body: null, brightness: null, pitch: null, clippedRuns: 0, dcOffset: offset }
+    return { figures, features: null }
   }
   const mono = monoOf(centred)
   const start = timing.leadSeconds
   const end = Math.min(start + timing.effectiveSeconds, start + LONGEST_SECONDS)
-  const hits = hitsOf(mono, envelope, start, end)
+  const powers = bandPowersOf(mono, sampleRate, start, end)
+  const hits = hitsOf(powers, envelope, start, end)
   const firstEnd = hits[0]?.endSeconds ?? end
   const pitch = pitchOf(mono, sampleRate, start + timing.attackSeconds, firstEnd)
   const runs = isFullScale(envelope.peak) ? clippedRuns(channels) : 0
@@ -95,7 +111,7 @@ export function figuresOf(channels: readonly Float32Array[], sampleRate: number)
     start >= LATE_SECONDS && 'late-start',
     isLoop && 'loop',
   ]
-  return {
+  const figures: Figures = {
     version: FIGURES_VERSION,
     flags: flags.filter(flag => flag !== false),
     level: levelOf(channels, sampleRate, envelope.peak),
@@ -108,6 +124,7 @@ export function figuresOf(channels: readonly Float32Array[], sampleRate: number)
     clippedRuns: runs,
     dcOffset: offset,
   }
+  return { figures, features: featuresOf({ mono, envelope: outline, powers, timing, attack, body, pitch }) }
 }
 
 function levelOf(channels: readonly Float32Array[], sampleRate: number, peak: number): LevelFigures {

@@ -1,7 +1,7 @@
 import { fromDb } from '../level'
+import { BANDS, type BandPowers } from './bands'
 import type { Envelope } from './envelope'
 import { stepSeconds, stepsIn } from './envelope'
-import { fftOf, hannWindow } from './fft'
 
 /** One hit in a file: where it begins to rise, and where the next one or the end of the sound comes. */
 export interface Hit {
@@ -9,13 +9,9 @@ export interface Hit {
   readonly endSeconds: number
 }
 
-const WINDOW_SECONDS = 0.0116
-const BANDS = 20
 /** How many bands, the strongest, speak for all of them, and for a third of them. */
 const BANDS_OF_FLUX = 6
 const BANDS_OF_LEVEL = 4
-const LOWEST_HZ = 60
-const HIGHEST_HZ = 15_000
 /** How far below the loudest moment of its band something still counts. */
 const RANGE_DB = 45
 const MEDIAN_FRAMES = 12
@@ -40,16 +36,12 @@ const FALLEN_PART = 0.85
  * Source: Dixon, "Onset detection revisited" (DAFx 2006), spectral flux with peak picking; Bello et al., "A tutorial on
  * onset detection in music signals" (2005), adaptive threshold.
  *
- * @param mono what the spectrum is taken of
+ * @param powers measured from `startSeconds` to `endSeconds`
  * @param startSeconds, endSeconds of the sound, without silence before and after it
  */
-export function hitsOf(mono: Float32Array, envelope: Envelope, startSeconds: number, endSeconds: number): Hit[] {
-  const { sampleRate } = envelope
-  const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
-  const hop = size / 2
-  const from = Math.max(0, Math.round(startSeconds * sampleRate) - size)
-  const count = Math.max(0, Math.floor((endSeconds * sampleRate - from) / hop))
-  const levels = bandLevels(mono, sampleRate, from, hop, size, count)
+export function hitsOf(powers: BandPowers, envelope: Envelope, startSeconds: number, endSeconds: number): Hit[] {
+  const { sampleRate, hop, fromFrame: from, frames: count } = powers
+  const levels = bandLevels(powers)
   const flux = fluxOf(levels, count)
   const starts = [startSeconds]
   for (let frame = 1; frame < count; frame++) {
@@ -64,30 +56,10 @@ export function hitsOf(mono: Float32Array, envelope: Envelope, startSeconds: num
 }
 
 /** Level of each band over time, 0 at the floor to 1 at the loudest moment of the loudest band. Rows are frames. */
-function bandLevels(mono: Float32Array, sampleRate: number, from: number, hop: number, size: number, count: number): Float32Array {
-  const powers = [new Float64Array(size / 2), new Float64Array(size / 2)] as const
-  const window = hannWindow(size)
-  const fft = fftOf(size)
-  const edges = Array.from({ length: BANDS + 1 }, (_, band) => {
-    const hz = LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS)
-    return Math.min(size / 2, Math.max(band, Math.round(hz * size / sampleRate)))
-  })
-  const levels = new Float32Array(count * BANDS)
-  let loudest = 0
-  for (let frame = 0; frame < count; frame++) {
-    const power = powers[frame % 2]!
-    if (frame % 2 === 0) fft.powerOfTwo(mono, from + frame * hop, from + (frame + 1) * hop, window, ...powers)
-    for (let band = 0; band < BANDS; band++) {
-      let sum = 0
-      for (let bin = edges[band]!; bin < Math.max(edges[band]! + 1, edges[band + 1]!) && bin < power.length; bin++) sum += power[bin]!
-      levels[frame * BANDS + band] = sum
-      if (sum > loudest) loudest = sum
-    }
-  }
+function bandLevels({ values, loudest }: BandPowers): Float32Array {
   const floor = loudest * fromDb(-RANGE_DB) ** 2
   const scale = 1 / Math.log(1 + loudest / floor)
-  for (let i = 0; i < levels.length; i++) levels[i] = Math.log(1 + levels[i]! / floor) * scale
-  return levels
+  return values.map(power => Math.log(1 + power / floor) * scale)
 }
 
 function fluxOf(levels: Float32Array, count: number): Float32Array {
@@ -107,12 +79,25 @@ function isPeak(flux: Float32Array, frame: number): boolean {
   return value >= around[around.length >> 1]! * OVER_MEDIAN
 }
 
+const highest = new Float32Array(Math.max(BANDS_OF_FLUX, BANDS_OF_LEVEL))
+
 /** Mean of the highest values of a stretch: a struck tone fills few bands, noise fills them all. */
 function meanOfHighest(values: Float32Array, from: number, to: number, count: number): number {
-  const sorted = values.slice(from, to).sort()
+  const kept = Math.min(count, to - from)
+  highest.fill(-Infinity, 0, kept)
+  for (let i = from; i < to; i++) {
+    const value = values[i]!
+    if (value <= highest[kept - 1]!) continue
+    let place = kept - 1
+    while (place > 0 && highest[place - 1]! < value) {
+      highest[place] = highest[place - 1]!
+      place--
+    }
+    highest[place] = value
+  }
   let sum = 0
-  for (let i = Math.max(0, sorted.length - count); i < sorted.length; i++) sum += sorted[i]!
-  return sum / Math.min(count, sorted.length)
+  for (let i = 0; i < kept; i++) sum += highest[i]!
+  return sum / kept
 }
 
 /** True when some third of the spectrum is clearly louder just after than at any time just before. */

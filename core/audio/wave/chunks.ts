@@ -11,6 +11,9 @@ export interface Chunk {
   readonly statedSize: number
 }
 
+/** Chunks of WAVE with an ID3 tag in them. */
+export const WAVE_TAG_CHUNKS: readonly string[] = ['id3 ', 'ID3 ']
+
 const MOST_CHUNKS = 4096
 
 /**

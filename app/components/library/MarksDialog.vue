@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import type { SoundRow } from '~~/server/library/search'
+import type { SoundDetail } from '~~/server/library/detail'
+import { api } from '../../composables/useApi'
+import { counted } from '../../composables/useFormat'
+import { useMarks, type MarkWish } from '../../composables/useMarks'
+
+/** Sets kind, tags, favourite and note of the chosen sounds by hand. What is left as it is stays as it is for each of them. */
+const open = defineModel<boolean>({ required: true })
+const { rows } = defineProps<{ rows: readonly SoundRow[] }>()
+
+const AS_IS = 'as-is'
+const WITNESSES = 'witnesses'
+const kindChoices = [{ value: AS_IS, label: 'Leave as it is' }, { value: WITNESSES, label: 'What Emporion finds itself' }]
+
+const marks = useMarks()
+const kind = ref(AS_IS)
+const addTags = ref<string[]>([])
+const removeTags = ref<string[]>([])
+const favourite = ref<'as-is' | 'yes' | 'no'>('as-is')
+const note = ref('')
+const noteWas = ref('')
+const isBusy = ref(false)
+
+const single = computed(() => rows.length === 1 ? rows[0] : undefined)
+const worn = computed(() => [...new Set(rows.flatMap(row => row.tags))].sort())
+const isChanged = computed(() => kind.value !== AS_IS || addTags.value.length > 0 || removeTags.value.length > 0 || favourite.value !== 'as-is' || note.value !== noteWas.value)
+
+watch(open, async (isOpen) => {
+  if (!isOpen) return
+  kind.value = AS_IS
+  addTags.value = []
+  removeTags.value = []
+  favourite.value = 'as-is'
+  note.value = noteWas.value = ''
+  if (!single.value) return
+  const detail = await api<SoundDetail>(`/api/sounds/${single.value.hash}`).catch(() => undefined)
+  if (detail && note.value === '') note.value = noteWas.value = detail.hand.note
+}, { immediate: true })
+
+async function set(): Promise<void> {
+  if (!isChanged.value || isBusy.value) return
+  isBusy.value = true
+  const wish: MarkWish = {
+    ...(kind.value === AS_IS ? {} : { kind: kind.value === WITNESSES ? null : kind.value }),
+    addTags: addTags.value,
+    removeTags: removeTags.value,
+    ...(favourite.value === 'as-is' ? {} : { favourite: favourite.value === 'yes' }),
+    ...(note.value === noteWas.value ? {} : { note: note.value }),
+  }
+  if (await marks.set(rows.map(row => row.id), wish)) open.value = false
+  isBusy.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" :title="single ? `Set by hand: ${single.name}` : `Set by hand: ${counted(rows.length, 'sound')}`" width="520" append-to-body>
+    <el-form label-position="top" @submit.prevent="set">
+      <el-form-item label="Kind">
+        <KindSelect v-model="kind" label="Kind by hand" :others="kindChoices" />
+      </el-form-item>
+      <el-form-item label="Give these tags">
+        <TagSelect v-model="addTags" label="Tags to give" placeholder="Type a tag and press Enter" />
+      </el-form-item>
+      <el-form-item v-if="worn.length > 0" label="Take these tags away">
+        <el-select v-model="removeTags" multiple aria-label="Tags to take away" placeholder="None">
+          <el-option v-for="tag in worn" :key="tag" :value="tag" :label="tag" />
+        </el-select>
+      </el-form-item>
+      <el-form-item label="Favourite">
+        <el-radio-group v-model="favourite">
+          <el-radio value="as-is">As it is</el-radio>
+          <el-radio value="yes">Yes</el-radio>
+          <el-radio value="no">No</el-radio>
+        </el-radio-group>
+      </el-form-item>
+      <el-form-item :label="single ? 'Note' : 'Note, in place of those that are there'">
+        <el-input v-model="note" type="textarea" :rows="2" maxlength="4000" aria-label="Note" />
+      </el-form-item>
+    </el-form>
+    <p class="quiet">
+      What is set by hand stays through every scan, moves with the sound, and can be taken back with Ctrl+Z.
+    </p>
+    <template #footer>
+      <el-button @click="open = false">
+        Leave as it is
+      </el-button>
+      <el-button type="primary" :disabled="!isChanged" :loading="isBusy" @click="set">
+        Set for {{ counted(rows.length, 'sound') }}
+      </el-button>
+    </template>
+  </el-dialog>
+</template>

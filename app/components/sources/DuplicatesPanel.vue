@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import type { CompareResult, JobView } from '~~/server/jobs/types'
+import type { DuplicateGroup, Duplicates } from '~~/server/library/duplicates'
+import type { NearPair } from '~~/server/library/near'
+import { api } from '../../composables/useApi'
+import { counted, megabytes, signedDb, whole } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
+import { useJobs } from '../../stores/jobs'
+
+/** What lies in the library more than once: to the sample, and as the same recording at another level, rate or length. */
+type Group = DuplicateGroup & { readonly identical: readonly (readonly string[])[] }
+
+const PAGE = 50
+const jobs = useJobs()
+const found = shallowRef<Duplicates>()
+const groups = shallowRef<readonly Group[]>([])
+const near = shallowRef<readonly NearPair[]>([])
+const isComparing = ref(false)
+
+async function more(): Promise<void> {
+  const page = await saying(() => api<Duplicates & { shown: Group[] }>('/api/library/duplicates', { query: { limit: PAGE, offset: groups.value.length } }))
+  if (!page) return
+  found.value = page
+  groups.value = [...groups.value, ...page.shown]
+}
+
+async function compare(): Promise<void> {
+  isComparing.value = true
+  await saying(async () => {
+    const result = await jobs.finished<CompareResult>(await api<JobView>('/api/library/compare', { method: 'POST' }))
+    say(`${counted(result.compared, 'pair')} of ${counted(result.sounds, 'sound')} laid over each other: ${counted(result.found, 'near-duplicate')} found.`)
+    near.value = await api<NearPair[]>('/api/library/near')
+  })
+  isComparing.value = false
+}
+
+/** How the files of a group are alike. */
+function likeness(group: Group): string {
+  const twins = group.identical.filter(paths => paths.length > 1)
+  if (twins.length === 1 && twins[0]!.length === group.files.length) return 'identical files'
+  return twins.length > 0 ? 'the same audio, some of them identical files' : 'the same audio in another container, or with other tags'
+}
+
+onMounted(async () => {
+  await more()
+  near.value = await saying(() => api<NearPair[]>('/api/library/near')) ?? []
+})
+</script>
+
+<template>
+  <div>
+    <h2>The same audio</h2>
+    <p v-if="found && found.groups === 0" class="quiet">
+      No sound lies in two files.
+    </p>
+    <p v-else-if="found" class="sum">
+      {{ counted(found.groups, 'sound') }} in <span class="figure">{{ whole(found.files) }}</span> files; <span class="figure">{{ megabytes(found.wastedBytes) }}</span> could be freed. Emporion deletes nothing by itself.
+    </p>
+    <ul class="groups">
+      <li v-for="group in groups" :key="group.hash">
+        <strong>{{ group.name }}</strong> <span class="quiet">{{ likeness(group) }}, <span class="figure">{{ megabytes(group.wastedBytes) }}</span></span>
+        <div v-for="file in group.files" :key="file.path" class="path">
+          {{ file.path }} <span class="figure quiet">{{ megabytes(file.size) }}</span>
+        </div>
+      </li>
+    </ul>
+    <el-button v-if="found && groups.length < found.groups" size="small" @click="more">
+      Show {{ Math.min(PAGE, found.groups - groups.length) }} more
+    </el-button>
+    <h2>The same recording</h2>
+    <p class="quiet">
+      At another level, rate or length, or after another conversion: found by comparing what was measured, and made sure of by laying the waveforms over each other.
+    </p>
+    <el-button size="small" :loading="isComparing" @click="compare">
+      Look for near-duplicates
+    </el-button>
+    <ul class="groups">
+      <li v-for="pair in near" :key="`${pair.first.id} ${pair.second.id}`">
+        <strong>{{ pair.first.name }}</strong> <span class="quiet">{{ pair.first.folder }}</span> and <strong>{{ pair.second.name }}</strong> <span class="quiet">{{ pair.second.folder }}</span>
+        <span class="figure quiet"> {{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+h2 { margin: 12px 0 4px; }
+.sum { margin: 4px 0; }
+.groups { list-style: none; margin: 6px 0; padding: 0; }
+.groups li { padding: 5px 0; border-bottom: 1px solid var(--rule); }
+.path { font-size: 12px; overflow-wrap: anywhere; }
+</style>

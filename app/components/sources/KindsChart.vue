@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { kindLabel } from '~~/core/search/kinds'
+import type { KindByLength } from '~~/server/library/overview'
+import { LENGTHS } from '~~/server/library/lengths'
+import { api } from '../../composables/useApi'
+import { whole } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
+import { useLibrary } from '../../stores/library'
+import { useSettings } from '../../stores/settings'
+
+/** The library by kind and by how long its sounds are, as bars. */
+const Chart = defineAsyncComponent(() => import('vue3-apexcharts'))
+
+const ALL = 0
+const library = useLibrary()
+const settings = useSettings()
+const source = ref(ALL)
+const kinds = shallowRef<readonly KindByLength[]>([])
+
+watch(source, async () => {
+  kinds.value = await saying(() => api<KindByLength[]>('/api/library/kinds', { query: { source: source.value === ALL ? undefined : source.value } })) ?? []
+}, { immediate: true })
+
+const labels = ['up to 0.25 s', ...LENGTHS.slice(1).map((end, i) => `${LENGTHS[i]} to ${end} s`), `over ${LENGTHS.at(-1)} s`]
+const wordOf = (kind: string) => kind === 'none' ? 'Not known' : kindLabel(kind)
+
+const series = computed(() => labels.map((name, i) => ({ name, data: kinds.value.map(entry => entry.counts[i] ?? 0) })))
+
+const options = computed(() => {
+  // The theme's colours are read anew when it changes.
+  const style = settings.lamp === undefined ? undefined : getComputedStyle(document.documentElement)
+  const colour = (name: string) => style?.getPropertyValue(name).trim() ?? ''
+  const [ink, quiet, rule, sheet] = ['--ink', '--quiet', '--rule', '--sheet'].map(colour)
+  return {
+    chart: { type: 'bar', stacked: true, toolbar: { show: false }, animations: { enabled: false }, fontFamily: 'Source Sans 3', foreColor: quiet, background: 'transparent' },
+    plotOptions: { bar: { horizontal: true, barHeight: '72%' } },
+    // One colour in steps: lengths are told by depth, since colour stands for state here.
+    colors: labels.map((_, i) => mixed(ink ?? '', sheet ?? '', 0.22 + 0.78 * i / (labels.length - 1))),
+    stroke: { width: 1, colors: [sheet] },
+    dataLabels: { enabled: false },
+    xaxis: { categories: kinds.value.map(entry => wordOf(entry.kind)), labels: { formatter: (value: string) => whole(Math.round(Number(value))) }, axisBorder: { color: rule }, axisTicks: { color: rule } },
+    yaxis: { labels: { style: { colors: ink, fontSize: '13px' } } },
+    grid: { borderColor: rule },
+    legend: { position: 'top', horizontalAlign: 'left', labels: { colors: ink }, markers: { size: 6, shape: 'square' } },
+    tooltip: { theme: settings.lamp ? 'dark' : 'light', shared: true, intersect: false, y: { formatter: (value: number) => `${whole(value)} sounds` } },
+    states: { hover: { filter: { type: 'none' } } },
+  }
+})
+
+/** Two colours of the form #RRGGBB mixed. */
+function mixed(a: string, b: string, part: number): string {
+  const channel = (colour: string, i: number) => Number.parseInt(colour.slice(1 + i * 2, 3 + i * 2), 16)
+  return `#${[0, 1, 2].map(i => Math.round(channel(a, i) * part + channel(b, i) * (1 - part)).toString(16).padStart(2, '0')).join('')}`
+}
+</script>
+
+<template>
+  <div>
+    <div class="bar">
+      <el-select v-model="source" aria-label="Source of the chart" class="source">
+        <el-option :value="ALL" label="The whole library" />
+        <el-option v-for="entry in library.sources" :key="entry.id" :value="entry.id" :label="entry.name" />
+      </el-select>
+      <span class="quiet">Sounds by kind, and by how long they sound</span>
+    </div>
+    <p v-if="kinds.length === 0" class="quiet">
+      There are no sounds to count yet.
+    </p>
+    <Chart v-else type="bar" :height="Math.max(220, kinds.length * 30 + 90)" :options="options" :series="series" />
+    <table class="visually-hidden">
+      <caption>Sounds by kind and length</caption>
+      <tbody>
+        <tr v-for="entry in kinds" :key="entry.kind">
+          <th>{{ wordOf(entry.kind) }}</th><td v-for="(count, i) in entry.counts" :key="i">
+            {{ labels[i] }}: {{ count }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.bar { display: flex; align-items: center; gap: 12px; }
+.source { width: 240px; }
+</style>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import type { SourceView } from '~~/server/library/sources'
+import { api } from '../../composables/useApi'
+import { say, saying } from '../../composables/useSay'
+import { useLibrary } from '../../stores/library'
+
+/** Points a source to where its folder lies now. */
+const source = defineModel<SourceView | undefined>({ required: true })
+
+const library = useLibrary()
+const path = ref('')
+const isBusy = ref(false)
+const isOpen = computed({ get: () => source.value !== undefined, set: (open) => { if (!open) source.value = undefined } })
+
+watch(source, moved => path.value = moved?.path ?? '')
+
+async function relocate(): Promise<void> {
+  const moved = source.value
+  if (!moved) return
+  isBusy.value = true
+  await saying(async () => {
+    await api(`/api/sources/${moved.id}`, { method: 'PATCH', body: { path: path.value } })
+    await library.loadSources()
+    say(`"${moved.name}" lies at ${path.value} now. It is scanned; sounds are known again by their audio.`)
+    source.value = undefined
+  })
+  isBusy.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="isOpen" :title="`Where does &quot;${source?.name ?? ''}&quot; lie now?`" width="620" append-to-body destroy-on-close>
+    <FolderBrowser v-model="path" />
+    <p class="quiet">
+      Files at the same places are taken as they are; moved and renamed ones are known again by their audio, with all that was set by hand.
+    </p>
+    <template #footer>
+      <el-button @click="isOpen = false">
+        Leave it
+      </el-button>
+      <el-button type="primary" :loading="isBusy" :disabled="path === '' || path === source?.path" @click="relocate">
+        Point to this folder
+      </el-button>
+    </template>
+  </el-dialog>
+</template>

@@ -1,0 +1,347 @@
+import { BANDS, type BandPowers } from './bands'
+import type { Colour } from './colour'
+import type { Envelope } from './envelope'
+import { stepSeconds, stepsIn } from './envelope'
+import { fftOf, hannWindow } from './fft'
+import type { Pitch } from './pitch'
+import type { Timing } from './timing'
+
+/** Version of the vector below: vectors of different versions can't be compared. */
+export const FEATURES_VERSION = 1
+
+/** Upper ends of the stretches of time of the map, in seconds after the beginning of the sound. */
+const SLICES = [0.012, 0.03, 0.06, 0.12, 0.25, 0.5, 1]
+/** First of the `BANDS` in each row of the map. */
+const GROUPS = [0, 3, 6, 9, 12, 14, 16, 18]
+const MAP_RANGE_DB = 60
+const MAP = SLICES.length * GROUPS.length
+
+const FINE_BANDS = 24
+const FINE_SECONDS = 0.093
+const FINE_LATER_SECONDS = 0.004
+const FINE_LOWEST_HZ = 40
+const FINE_HIGHEST_HZ = 16_000
+const FINE_RANGE_DB = 50
+
+/** Stretches of the spectrum whose flatness is told one by one: a bell is tones, a hat is noise. */
+const FLATNESS_HZ = [[200, 800], [800, 3000], [3000, 8000], [8000, 16_000]] as const
+const FLATNESS_RANGE_DB = 40
+const PARTIAL_BELOW_DB = 20
+const MOST_PARTIALS = 40
+
+/** Moments at which the level is told, in seconds after the beginning. */
+const LEVEL_SECONDS = [0.03, 0.05, 0.1, 0.2, 0.4, 0.8]
+
+/** A hit begins where it first passes this part of the peak ... */
+const BEGUN = 0.1
+/** ... taken back to where it rose from, so far at most. */
+const ROSE_FROM = 0.03
+const LONGEST_RISE_SECONDS = 0.03
+const ATTACK_SECONDS = 0.25
+const ATTACK_PART = 0.9
+
+const SCALARS = [
+  'length to 20 dB below the peak', 'length to 40 dB', 'attack', 'decay', 'temporal centre', 'energy of the first 15 ms', 'energy from 15 to 60 ms', 'bursts within 70 ms', 'roughness',
+  'flatness 200-800 Hz', 'flatness 0.8-3 kHz', 'flatness 3-8 kHz', 'flatness 8-16 kHz',
+  'partials', 'strongest partial', 'share of the strongest partial', 'second partial over the first',
+  'pitch', 'pitch confidence', 'fall of the lows', 'zero crossings of the attack', 'zero crossings of the body',
+  'centroid of the attack', 'centroid of the body', 'noisiness of the attack', 'noisiness of the body', 'crest of the first 250 ms',
+  ...LEVEL_SECONDS.map(seconds => `level after ${seconds * 1000} ms`),
+] as const
+
+/** What each place of the vector holds, in its order. */
+export const FEATURE_NAMES: readonly string[] = [
+  ...SLICES.flatMap((end, i) => GROUPS.map((_, group) => `band ${group + 1} of ${GROUPS.length}, ${(SLICES[i - 1] ?? 0) * 1000}-${end * 1000} ms`)),
+  ...Array.from({ length: FINE_BANDS }, (_, i) => `spectrum around ${Math.round(fineEdge(i + 0.5))} Hz`),
+  ...SCALARS,
+]
+
+/** Number of values in a vector. */
+export const FEATURES = FEATURE_NAMES.length
+
+/** What a vector is drawn from; the parts are measured for the figures anyway. */
+export interface Measured {
+  readonly mono: Float32Array
+  readonly envelope: Envelope
+  readonly powers: BandPowers
+  readonly timing: Timing
+  readonly attack: Colour | null
+  readonly body: Colour | null
+  readonly pitch: Pitch | undefined
+}
+
+/**
+ * A sound as a row of numbers, 0 to 255 each, by which sounds are compared and their kinds told. It starts where the
+ * sound begins, and neither level, silence around it, nor sample rate (down to where its top is cut off) change it by much:
+ * a map of its power in 8 bands over 7 stretches of time, a spectrum of 24 bands, and 33 single figures (`FEATURE_NAMES`).
+ * Sources: Herrera, Yeterian and Gouyon, "Automatic classification of drum sounds" (2002); Peeters, "A large set of audio
+ * features" (2004), for the single figures.
+ */
+export function featuresOf(measured: Measured): Uint8Array {
+  const { powers, envelope, mono } = measured
+  const start = beginningOf(envelope)
+  const fine = fineSpectrum(mono, envelope.sampleRate, start + FINE_LATER_SECONDS)
+  const values = [...mapOf(powers, start), ...bandsOf(fine), ...scalarsOf(measured, start, fine)]
+  return Uint8Array.from(values, value => Math.round(255 * Math.max(0, Math.min(1, value))))
+}
+
+/** Mean power of each group of bands in each stretch of time, over the loudest stretch, -60 to 0 dB as 0 to 1. */
+function mapOf(powers: BandPowers, start: number): Float64Array {
+  const { values, frames, fromFrame, hop, sampleRate } = powers
+  const map = new Float64Array(MAP)
+  let frame = Math.max(0, Math.ceil((start * sampleRate - fromFrame) / hop - 1.5))
+  let loudest = 0
+  SLICES.forEach((end, slice) => {
+    const row = map.subarray(slice * GROUPS.length, (slice + 1) * GROUPS.length)
+    let count = 0
+    for (; frame < frames && (fromFrame + (frame + 1) * hop) / sampleRate < start + end; frame++, count++) {
+      for (let group = 0; group < GROUPS.length; group++) {
+        for (let band = GROUPS[group]!; band < (GROUPS[group + 1] ?? BANDS); band++) row[group]! += values[frame * BANDS + band]!
+      }
+    }
+    let sum = 0
+    for (let group = 0; group < row.length; group++) sum += row[group]! /= Math.max(1, count)
+    loudest = Math.max(loudest, sum)
+  })
+  return map.map(power => fromRange(power / loudest, MAP_RANGE_DB))
+}
+
+interface Fine {
+  readonly power: Float64Array
+  readonly perBin: number
+  readonly sum: number
+}
+
+function fineSpectrum(mono: Float32Array, sampleRate: number, startSeconds: number): Fine {
+  const size = 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate))
+  const power = new Float64Array(size / 2)
+  fftOf(size).powerOfTwo(mono, Math.round(startSeconds * sampleRate), mono.length, hannWindow(size), power, new Float64Array(size / 2))
+  return { power, perBin: sampleRate / size, sum: power.reduce((sum, value) => sum + value, 0) }
+}
+
+function fineEdge(band: number): number {
+  return FINE_LOWEST_HZ * (FINE_HIGHEST_HZ / FINE_LOWEST_HZ) ** (band / FINE_BANDS)
+}
+
+function bandsOf({ power, perBin, sum }: Fine): number[] {
+  return Array.from({ length: FINE_BANDS }, (_, band) => {
+    const from = Math.round(fineEdge(band) / perBin)
+    const to = Math.max(from + 1, Math.round(fineEdge(band + 1) / perBin))
+    let within = 0
+    for (let bin = from; bin < to && bin < power.length; bin++) within += power[bin]!
+    return sum > 0 ? fromRange(within / sum, FINE_RANGE_DB) : 0
+  })
+}
+
+function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, start: number, fine: Fine): number[] {
+  const { sampleRate } = envelope
+  const energy = energyOver(envelope, start)
+  const within = (from: number, to: number) => energy(from, to) / Math.max(1e-20, energy(0, 0.25))
+  const peaks = partialsOf(fine)
+  const [first, second] = peaks
+  return [
+    onLogScale(lengthAbove(envelope, start, 0.1), 0.005, 2),
+    onLogScale(lengthAbove(envelope, start, 0.01), 0.01, 4),
+    onLogScale(attackOf(envelope, start), 0.0005, 0.15),
+    onLogScale(timing.decaySeconds ?? timing.effectiveSeconds, 0.03, 6),
+    onLogScale(temporalCentre(envelope, start), 0.002, 0.8),
+    within(0, 0.015),
+    within(0.015, 0.06),
+    burstsOf(envelope, start) / 8,
+    roughnessOf(envelope, start),
+    ...FLATNESS_HZ.map(([low, high]) => flatness(fine, low, high)),
+    Math.log(1 + peaks.length) / Math.log(1 + MOST_PARTIALS),
+    first ? onLogScale(first.hz, 40, 12_000) : 0,
+    first ? first.power / fine.sum : 0,
+    first && second ? 0.5 + Math.log2(second.hz / first.hz) / 6 : 0.5,
+    pitch ? onLogScale(pitch.hz, 25, 4000) : 0,
+    pitch?.confidence ?? 0,
+    fallOfLows(mono, sampleRate, start),
+    crossings(mono, sampleRate, start, start + 0.03),
+    crossings(mono, sampleRate, start + 0.05, start + 0.2),
+    onLogScale(attack?.centroidHz ?? 40, 40, 16_000),
+    onLogScale(body?.centroidHz ?? 40, 40, 16_000),
+    attack?.noisiness ?? 0,
+    body?.noisiness ?? 0,
+    crestOf(envelope, start),
+    ...LEVEL_SECONDS.map(seconds => fromRange((levelAt(envelope, start + seconds) / envelope.peak) ** 2, 60)),
+  ]
+}
+
+/** Where the hit begins to rise: what lies far below it before that is hiss, or the end of something else. */
+function beginningOf(envelope: Envelope): number {
+  const { values, peak } = envelope
+  const begun = values.findIndex(value => value >= peak * BEGUN)
+  const reach = stepsIn(envelope, LONGEST_RISE_SECONDS)
+  let step = begun
+  while (step > 0 && begun - step < reach && values[step - 1]! >= peak * ROSE_FROM) step--
+  return stepSeconds(envelope, Math.max(0, step))
+}
+
+/** Seconds until the level stays below a part of the peak. */
+function lengthAbove(envelope: Envelope, start: number, part: number): number {
+  return Math.max(0, stepSeconds(envelope, envelope.values.findLastIndex(value => value >= envelope.peak * part) + 1) - start)
+}
+
+/** Seconds to nine tenths of the height of the first quarter of a second. */
+function attackOf(envelope: Envelope, start: number): number {
+  const first = stepOf(envelope, start)
+  const window = envelope.values.subarray(first, first + stepsIn(envelope, ATTACK_SECONDS))
+  const height = window.reduce((high, value) => Math.max(high, value), 0)
+  return stepSeconds(envelope, Math.max(0, window.findIndex(value => value >= height * ATTACK_PART)))
+}
+
+function onLogScale(value: number, low: number, high: number): number {
+  return Math.log(Math.max(low, value) / low) / Math.log(high / low)
+}
+
+function fromRange(powerRatio: number, rangeDb: number): number {
+  return Math.max(0, 1 + 10 * Math.log10(Math.max(1e-12, powerRatio)) / rangeDb)
+}
+
+/** Energy of the outline between two moments after the start, in units of its own. */
+function energyOver(envelope: Envelope, start: number): (from: number, to: number) => number {
+  return (from, to) => {
+    let sum = 0
+    const end = Math.min(envelope.values.length, stepOf(envelope, start + to))
+    for (let step = stepOf(envelope, start + from); step < end; step++) sum += envelope.values[step]! ** 2
+    return sum
+  }
+}
+
+function stepOf(envelope: Envelope, seconds: number): number {
+  return Math.round(seconds * envelope.sampleRate / envelope.framesPerStep)
+}
+
+function temporalCentre(envelope: Envelope, start: number): number {
+  const first = stepOf(envelope, start)
+  let sum = 0
+  let weighted = 0
+  for (let step = first; step < Math.min(envelope.values.length, first + stepsIn(envelope, 1)); step++) {
+    const power = envelope.values[step]! ** 2
+    sum += power
+    weighted += power * stepSeconds(envelope, step - first + 0.5)
+  }
+  return sum > 0 ? weighted / sum : 0
+}
+
+/** Number of times that the level rises by 4 dB after it fell by 4 dB, within the first 70 ms: the hands of a clap. */
+function burstsOf(envelope: Envelope, start: number): number {
+  const first = stepOf(envelope, start)
+  const end = Math.min(envelope.values.length, first + stepsIn(envelope, 0.07))
+  let bursts = 0
+  let isRising = true
+  let turn = 0
+  for (let step = first; step < end; step++) {
+    const level = Math.max(envelope.peak * 0.1, envelope.values[step]!, envelope.values[step + 1] ?? 0)
+    if (isRising ? level > turn : level < turn) turn = level
+    else if (isRising && level < turn * 0.63) {
+      bursts++
+      isRising = false
+      turn = level
+    }
+    else if (!isRising && level > turn * 1.6) {
+      isRising = true
+      turn = level
+    }
+  }
+  return bursts
+}
+
+/** How unevenly the level moves from 20 to 300 ms: mean change between stretches of 5 ms, 0 to 10 dB as 0 to 1. */
+function roughnessOf(envelope: Envelope, start: number): number {
+  const least = envelope.peak * 0.003
+  const first = stepOf(envelope, start + 0.02)
+  const span = stepsIn(envelope, 0.005)
+  let before = 0
+  let sum = 0
+  let count = 0
+  for (let step = first; step + span <= envelope.values.length && step < first + stepsIn(envelope, 0.28); step += span) {
+    let level = 0
+    for (let i = 0; i < span; i++) level += envelope.values[step + i]! / span
+    if (level < least) break
+    if (before > 0) {
+      sum += Math.abs(20 * Math.log10(level / before))
+      count++
+    }
+    before = level
+  }
+  return count > 0 ? sum / count / 10 : 0
+}
+
+function flatness({ power, perBin }: Fine, low: number, high: number): number {
+  let logs = 0
+  let sum = 0
+  const from = Math.round(low / perBin)
+  const to = Math.min(power.length, Math.round(high / perBin))
+  for (let bin = from; bin < to; bin++) {
+    logs += Math.log(power[bin]! + 1e-18)
+    sum += power[bin]!
+  }
+  const count = Math.max(1, to - from)
+  return sum > 0 ? fromRange(Math.exp(logs / count) / (sum / count), FLATNESS_RANGE_DB) : 0
+}
+
+interface Partial {
+  readonly hz: number
+  readonly power: number
+}
+
+/** Peaks of the fine spectrum that are within 20 dB of its strongest, strongest first; each with what lies beside its top. */
+function partialsOf({ power, perBin }: Fine): Partial[] {
+  let strongest = 0
+  for (const value of power) strongest = Math.max(strongest, value)
+  const least = strongest * 10 ** (-PARTIAL_BELOW_DB / 10)
+  const found: Partial[] = []
+  for (let bin = 2; bin + 2 < power.length; bin++) {
+    const value = power[bin]!
+    if (value < least || value < power[bin - 1]! || value <= power[bin + 1]! || value < power[bin - 2]! || value <= power[bin + 2]!) continue
+    found.push({ hz: bin * perBin, power: power[bin - 2]! + power[bin - 1]! + value + power[bin + 1]! + power[bin + 2]! })
+  }
+  return found.sort((a, b) => b.power - a.power).slice(0, MOST_PARTIALS)
+}
+
+/** How much faster the lows swing in the first 30 ms than from 60 to 140 ms, 0 to 3 octaves as 0 to 1. */
+function fallOfLows(mono: Float32Array, sampleRate: number, start: number): number {
+  const from = Math.round(start * sampleRate)
+  const end = Math.min(mono.length, from + Math.round(0.14 * sampleRate))
+  const keep = Math.exp(-2 * Math.PI * 250 / sampleRate)
+  let [one, two, sign, early, late] = [0, 0, 0, 0, 0]
+  for (let i = from; i < end; i++) {
+    one = one * keep + mono[i]! * (1 - keep)
+    two = two * keep + one * (1 - keep)
+    const now = two > 0 ? 1 : -1
+    if (now !== sign) {
+      const seconds = (i - from) / sampleRate
+      if (seconds < 0.03) early++
+      else if (seconds >= 0.06) late++
+    }
+    sign = now
+  }
+  return late === 0 ? 0 : Math.log2(Math.max(1, early / 0.03 / (late / 0.08))) / 3
+}
+
+function crossings(mono: Float32Array, sampleRate: number, from: number, to: number): number {
+  let count = 0
+  const first = Math.round(from * sampleRate) + 1
+  const end = Math.min(mono.length, Math.round(to * sampleRate))
+  for (let i = first; i < end; i++) {
+    if (mono[i]! > 0 !== mono[i - 1]! > 0) count++
+  }
+  return end > first ? onLogScale(count / 2 * sampleRate / (end - first), 40, 12_000) : 0
+}
+
+function crestOf(envelope: Envelope, start: number): number {
+  const first = stepOf(envelope, start)
+  const count = Math.min(envelope.values.length - first, stepsIn(envelope, 0.25))
+  let sum = 0
+  for (let i = 0; i < count; i++) sum += envelope.values[first + i]! ** 2
+  return sum > 0 ? 10 * Math.log10(envelope.peak ** 2 * count / sum) / 24 : 0
+}
+
+function levelAt(envelope: Envelope, seconds: number): number {
+  const step = stepOf(envelope, seconds)
+  let high = 0
+  for (let i = -4; i <= 4; i++) high = Math.max(high, envelope.values[step + i] ?? 0)
+  return high
+}

@@ -1,0 +1,39 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { decideKind, LEAST_CONFIDENCE } from './decideKind'
+import { KINDS } from './kinds'
+
+const guess = (path: string, confidence: number) => ({ path, confidence, evidence: path })
+const none = { file: null, name: null, audio: null }
+
+describe('the kind that three witnesses make out', () => {
+  it('a word in the name goes before what was heard', () => {
+    expect(decideKind({ ...none, name: guess('snare', 0.9), audio: guess('clap', 0.95) })?.path).toBe('snare')
+  })
+  it('a folder that says otherwise gives way to what is clearly heard', () => {
+    expect(decideKind({ ...none, name: guess('kick', 0.75), audio: guess('hat.closed', 0.95) })?.path).toBe('hat.closed')
+    expect(decideKind({ ...none, name: guess('kick', 0.75), audio: guess('hat.closed', 0.6) })?.path).toBe('kick')
+  })
+  it('the finer of two that agree is taken, and both together are surer', () => {
+    const kind = decideKind({ ...none, name: guess('hat', 0.9), audio: guess('hat.open', 0.8) })
+    expect(kind?.path).toBe('hat.open')
+    expect(kind?.confidence).toBeGreaterThan(0.9)
+    expect(decideKind({ ...none, name: guess('tom.high', 0.9), audio: guess('tom', 0.7) })?.path).toBe('tom.high')
+    expect(decideKind({ ...none, name: guess('hat.pedal', 0.9), audio: guess('hat.closed', 0.9) })?.path).toBe('hat.pedal')
+  })
+  it('a faint hearing alone is no kind', () => {
+    expect(decideKind({ ...none, audio: guess('rim', LEAST_CONFIDENCE - 0.01) })).toBeUndefined()
+    expect(decideKind({ ...none, audio: guess('rim', LEAST_CONFIDENCE) })?.path).toBe('rim')
+    expect(decideKind(none)).toBeUndefined()
+  })
+  it('never says what no witness said, and never more than certainty', () => {
+    const witness = fc.option(fc.record({ path: fc.constantFrom(...KINDS.map(kind => kind.path)), confidence: fc.double({ min: 0, max: 1, noNaN: true }), evidence: fc.constant('e') }))
+    fc.assert(fc.property(witness, witness, witness, (file, name, audio) => {
+      const kind = decideKind({ file, name, audio })
+      if (!kind) return
+      expect([file, name, audio].some(given => given?.path === kind.path)).toBe(true)
+      expect(kind.confidence).toBeGreaterThanOrEqual(0)
+      expect(kind.confidence).toBeLessThanOrEqual(1)
+    }))
+  })
+})

@@ -1,0 +1,49 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { readName } from './naming'
+
+describe('markers in names (common practice)', () => {
+  it.each([
+    ['TomHi_rr3.wav', { take: 3, family: 'tomhi' }],
+    ['Snare take 12.wav', { take: 12, family: 'snare' }],
+    ['SD_v3_rr2.wav', { velocity: 3, take: 2, family: 'sd' }],
+    ['Kick_vel127.aif', { velocity: 127, family: 'kick' }],
+    ['TomHi_p.wav', { velocity: 49, family: 'tomhi' }],
+    ['TomHi_mf.wav', { velocity: 80, family: 'tomhi' }],
+    ['TomHi_ff.wav', { velocity: 112, family: 'tomhi' }],
+    ['Rim Soft 2.wav', { velocity: 49, family: 'rim 2' }],
+    ['Gangway 122bpm.wav', { bpm: 122 }],
+    ['Deck_BPM_96_Amin.wav', { bpm: 96, key: 'Amin' }],
+    ['Bell C#3.wav', { note: 'C#3' }],
+    ['Bell_F4_v2.wav', { note: 'F4', velocity: 2, family: 'bell f4' }],
+  ])('%s', (path, facts) => {
+    expect(readName(path)).toMatchObject(facts)
+  })
+
+  it('numbers alone make no family, and the first word is a name whatever it says', () => {
+    expect(readName('Kick 07.wav').family).toBeUndefined()
+    expect(readName('013.wav')).toEqual({ parts: [{ text: '013', means: 'number' }] })
+    expect(readName('Hard Kick.wav').velocity).toBeUndefined()
+  })
+
+  it('families are told apart by their folders', () => {
+    expect(readName('Deck/Tom_rr1.wav').family).toBe(readName('Deck/Tom_rr2.wav').family)
+    expect(readName('Deck/Tom_rr1.wav').family).not.toBe(readName('Hold/Tom_rr1.wav').family)
+    expect(readName('Deck/TomHi_rr1.wav').family).not.toBe(readName('Deck/TomLo_rr1.wav').family)
+  })
+
+  it('any stem with any marker is one family, and the marker is read', () => {
+    const stem = fc.stringMatching(/^[A-Z][a-z]{2,8}$/)
+    fc.assert(fc.property(stem, fc.constantFrom('_', ' ', '-'), fc.nat(99), fc.nat(99), (name, sign, a, b) => {
+      const [one, two] = [readName(`${name}${sign}rr${a}.wav`), readName(`${name}${sign}rr${b}.wav`)]
+      expect([one.take, two.take]).toEqual([a, b])
+      expect(one.family).toBe(two.family)
+    }))
+  })
+
+  it('reads any name, and every part lies in it', () => {
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 120 }), (name) => {
+      for (const { text } of readName(name).parts) expect(name.normalize('NFC')).toContain(text)
+    }))
+  })
+})

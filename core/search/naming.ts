@@ -1,0 +1,103 @@
+import { fold } from './tokens'
+
+/** One part of a name and what it was understood to be. */
+export interface NamePart {
+  /** As it stands in the name. */
+  readonly text: string
+  readonly means: 'velocity' | 'take' | 'tempo' | 'note' | 'key' | 'number'
+}
+
+/** What the name of a file says beside its kind. */
+export interface NameFacts {
+  readonly parts: readonly NamePart[]
+  /** Loudness of the stroke: place on a scale of its own, lower is softer. */
+  readonly velocity?: number
+  /** Which of several equal strokes it is. */
+  readonly take?: number
+  readonly bpm?: number
+  /** A note name, as written: makers differ in what C3 is. */
+  readonly note?: string
+  /** A key, as written: "Amin", "C#maj". */
+  readonly key?: string
+  /**
+   * The name without its velocity and take: strokes of one instrument share it. Undefined where the name has neither,
+   * since numbers alone (`Kick 07`) count sounds and not strokes.
+   */
+  readonly family?: string
+}
+
+/** Strokes from soft to loud as people write them (common practice). */
+const DYNAMICS: Readonly<Record<string, number>> = {
+  ghost: 8, ppp: 16, pp: 33, p: 49, soft: 49, mp: 64, med: 72, medium: 72, mf: 80, f: 96, hard: 104, loud: 104, ff: 112, accent: 116, fff: 126,
+}
+
+interface Pattern {
+  readonly means: NamePart['means']
+  readonly at: RegExp
+}
+
+/** A part begins at the name's start, at a sign, or where letters change to capitals or to digits; it ends likewise. */
+const BEGIN = String.raw`(?<=^|[^\p{L}\p{N}]|\p{Ll}(?=\p{Lu})|\d(?=\p{L}))`
+const END = String.raw`(?![\p{L}\p{N}])`
+
+const part = (means: NamePart['means'], body: string): Pattern => ({ means, at: new RegExp(`${BEGIN}(?:${body})${END}`, 'giu') })
+
+/** In the order in which they claim their part of the name. */
+const PATTERNS: readonly Pattern[] = [
+  part('tempo', String.raw`\d{2,3}(?:\.\d)?[\s_-]?bpm|bpm[\s_-]?\d{2,3}`),
+  part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke)[\s_-]?\d{1,3}`),
+  part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}`),
+  part('velocity', String.raw`ghost|ppp|pp|p|soft|mp|medium|med|mf|f|hard|loud|ff|accent|fff`),
+  part('key', String.raw`[A-G](?:#|b|sharp|flat)?[\s_-]?(?:minor|major|min|maj)`),
+  part('note', String.raw`[A-G](?:#|b|s)?-?\d`),
+  part('number', String.raw`\d+`),
+]
+
+/** What tells strokes of one instrument apart. */
+const MARKS_FAMILY = new Set<NamePart['means']>(['velocity', 'take'])
+
+/**
+ * Reads the markers in a file's name: strokes, takes, tempo, notes, numbers.
+ *
+ * @param path relative, with `/` between its parts; the family is told apart by folder as well
+ */
+export function readName(path: string): NameFacts {
+  const slash = path.lastIndexOf('/')
+  const stem = path.slice(slash + 1).replace(/\.[^.]*$/, '').normalize('NFC')
+  const claimed: { from: number, to: number, means: NamePart['means'], text: string }[] = []
+  for (const { means, at } of PATTERNS) {
+    for (const match of stem.matchAll(at)) {
+      const [from, to] = [match.index, match.index + match[0].length]
+      // A lone first word is what the sound is called, whatever it may mean further on.
+      if (from === 0 && MARKS_FAMILY.has(means)) continue
+      if (claimed.every(other => to <= other.from || from >= other.to)) claimed.push({ from, to, means, text: match[0] })
+    }
+  }
+  claimed.sort((a, b) => a.from - b.from)
+  const first = (means: NamePart['means']) => claimed.find(entry => entry.means === means)?.text
+  const [velocity, take, tempo] = [first('velocity'), first('take'), first('tempo')]
+  const marks = claimed.filter(entry => MARKS_FAMILY.has(entry.means))
+  return {
+    parts: claimed.map(({ text, means }) => ({ text, means })),
+    ...(velocity !== undefined ? { velocity: DYNAMICS[fold(velocity)] ?? numberIn(velocity) } : {}),
+    ...(take !== undefined ? { take: numberIn(take) } : {}),
+    ...(tempo !== undefined ? { bpm: numberIn(tempo) } : {}),
+    ...(first('note') !== undefined ? { note: first('note') } : {}),
+    ...(first('key') !== undefined ? { key: first('key') } : {}),
+    ...(marks.length > 0 ? { family: `${fold(path.slice(0, slash + 1))}${without(stem, marks)}` } : {}),
+  }
+}
+
+function numberIn(text: string): number {
+  return Number(/\d+(?:\.\d+)?/.exec(text)?.[0] ?? 0)
+}
+
+function without(stem: string, marks: readonly { from: number, to: number }[]): string {
+  let out = ''
+  let at = 0
+  for (const { from, to } of marks) {
+    out += `${stem.slice(at, from)} `
+    at = to
+  }
+  return fold(out + stem.slice(at)).replace(/[^\p{L}\p{N}#]+/gu, ' ').trim()
+}

@@ -1,0 +1,4 @@
+import { tagsInUse } from '../../library/marks'
+import { route } from '../../studio/route'
+
+export default route(({ db }) => tagsInUse(db))

@@ -1,0 +1,17 @@
+import { Readable } from 'node:stream'
+import { sendStream, setResponseHeaders } from 'h3'
+import { listAsCsv } from '../../../library/list'
+import { listSources } from '../../../library/sources'
+import { EmporionError } from '../../../../core/errors'
+import { idSchema, param, route } from '../../../studio/route'
+
+export default route(async ({ db }, event) => {
+  const id = param(event, 'id', idSchema)
+  const source = (await listSources(db)).find(candidate => candidate.id === id)
+  if (!source) throw new EmporionError('not-found', 'This source was removed.')
+  setResponseHeaders(event, {
+    'content-type': 'text/csv; charset=utf-8',
+    'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${source.name}.csv`)}`,
+  })
+  return sendStream(event, Readable.from(listAsCsv(db, id)))
+})

@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto'
+import { createReadStream } from 'node:fs'
+import { join } from 'node:path'
+import { pipeline } from 'node:stream/promises'
+import { sql } from 'drizzle-orm'
+import type { Database } from '../db/open'
+import type { StudioConfig } from '../studio/config'
+import { allowedPath } from './roots'
+
+export interface DuplicateFile {
+  readonly path: string
+  readonly size: number
+}
+
+/** Files that hold the very same audio. */
+export interface DuplicateGroup {
+  readonly hash: string
+  readonly name: string
+  readonly files: readonly DuplicateFile[]
+  /** What could be freed: all of them but the largest. */
+  readonly wastedBytes: number
+}
+
+export interface Duplicates {
+  readonly groups: number
+  readonly files: number
+  readonly wastedBytes: number
+  /** The most wasteful first. */
+  readonly shown: readonly DuplicateGroup[]
+}
+
+interface GroupRow extends Record<string, unknown> {
+  readonly hash: string
+  readonly name: string
+  readonly files: DuplicateFile[]
+  readonly wasted: number
+}
+
+/** Places of sounds, each path on the disk once however many sources hold it. */
+const PLACES = sql`
+  SELECT DISTINCT ON (src.path || '/' || f.path) f.sound_id, src.path || '/' || f.path AS path, f.size
+  FROM files f JOIN sources src ON src.id = f.source_id
+  WHERE f.sound_id IS NOT NULL AND NOT f.missing`
+
+/** Sounds that lie in more than one file, with the bytes that this wastes. */
+export async function findDuplicates(db: Database, limit: number, offset: number): Promise<Duplicates> {
+  const groups = sql`
+    SELECT sound_id, count(*) AS count, sum(size) - max(size) AS wasted FROM (${PLACES}) AS places GROUP BY sound_id HAVING count(*) > 1`
+  const sums = await db.execute<{ groups: string, files: string | null, wasted: string | null }>(sql`SELECT count(*) AS groups, sum(count) AS files, sum(wasted) AS wasted FROM (${groups}) AS g`)
+  const rows = await db.execute<GroupRow>(sql`
+    SELECT s.hash, s.name, g.wasted::float8 AS wasted, jsonb_agg(jsonb_build_object('path', p.path, 'size', p.size) ORDER BY p.path) AS files
+    FROM (SELECT * FROM (${groups}) AS all_groups ORDER BY wasted DESC, sound_id LIMIT ${limit} OFFSET ${offset}) AS g
+    JOIN sounds s ON s.id = g.sound_id JOIN (${PLACES}) AS p ON p.sound_id = g.sound_id
+    GROUP BY s.id, g.wasted ORDER BY g.wasted DESC, s.id`)
+  const sum = sums.rows[0]
+  return {
+    groups: Number(sum?.groups ?? 0),
+    files: Number(sum?.files ?? 0),
+    wastedBytes: Number(sum?.wasted ?? 0),
+    shown: rows.rows.map(row => ({ hash: row.hash, name: row.name, files: row.files, wastedBytes: row.wasted })),
+  }
+}
+
+/** Which files of a group are the same to the last byte: groups of paths; a path alone differs in container or tags. */
+export async function identicalFiles(config: StudioConfig, files: readonly DuplicateFile[]): Promise<string[][]> {
+  const byContent = new Map<string, string[]>()
+  for (const file of files) {
+    const twins = files.some(other => other !== file && other.size === file.size)
+    const content = twins ? await contentHash(config, file.path).catch(() => file.path) : file.path
+    byContent.set(content, [...byContent.get(content) ?? [], file.path])
+  }
+  return [...byContent.values()]
+}
+
+async function contentHash(config: StudioConfig, path: string): Promise<string> {
+  const hash = createHash('sha256')
+  await pipeline(createReadStream(await allowedPath(join(path), config.roots)), hash)
+  return hash.digest('hex')
+}

@@ -1,0 +1,41 @@
+import { and, asc, eq, gt, isNotNull, sql } from 'drizzle-orm'
+import { schema, type Database } from '../db/open'
+import { LENGTHS } from './lengths'
+
+const { files, sounds } = schema
+
+/** How many sounds of each kind there are by how long they sound. */
+export interface KindByLength {
+  readonly kind: string
+  /** One a length of `LENGTHS`, and one for what is longer. */
+  readonly counts: readonly number[]
+}
+
+/** Counts sounds by the first part of their kind and by length, of the whole library or of a source. `none`: no kind known. */
+export async function kindsByLength(db: Database, sourceId?: number): Promise<KindByLength[]> {
+  const kind = sql<string>`coalesce(split_part(${sounds.kind}, '.', 1), 'none')`
+  const length = sql<number>`width_bucket(coalesce(${sounds.effectiveSeconds}, ${sounds.lengthSeconds})::float8, ARRAY[${sql.raw(LENGTHS.join(', '))}]::float8[])`
+  const rows = await db.select({ kind, length: length.mapWith(Number), count: sql`count(*)`.mapWith(Number) }).from(sounds)
+    .where(and(gt(sounds.fileCount, 0), sourceId === undefined ? undefined : sql`${sounds.sourceIds} @> ARRAY[${sourceId}]::integer[]`))
+    .groupBy(sql`1`, sql`2`)
+  const kinds = new Map<string, number[]>()
+  for (const row of rows) {
+    const counts = kinds.get(row.kind) ?? new Array<number>(LENGTHS.length + 1).fill(0)
+    counts[row.length] = row.count
+    kinds.set(row.kind, counts)
+  }
+  const sum = (counts: readonly number[]) => counts.reduce((all, count) => all + count, 0)
+  return [...kinds].map(([name, counts]) => ({ kind: name, counts })).sort((a, b) => sum(b.counts) - sum(a.counts) || (a.kind < b.kind ? -1 : 1))
+}
+
+/** Files of a source that were there once and are not any more. */
+export async function listMissing(db: Database, sourceId: number): Promise<{ path: string }[]> {
+  return db.select({ path: files.path }).from(files).where(and(eq(files.sourceId, sourceId), eq(files.missing, true))).orderBy(asc(files.path))
+}
+
+/** Strokes of one instrument: files of a source whose names differ in nothing but velocity and take. */
+export async function listFamilies(db: Database, sourceId: number, limit: number): Promise<{ family: string, files: number, example: string }[]> {
+  return db.select({ family: sql<string>`${files.family}`, files: sql`count(*)`.mapWith(Number), example: sql<string>`min(${files.path})` }).from(files)
+    .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), isNotNull(files.family), isNotNull(files.soundId)))
+    .groupBy(files.family).having(sql`count(*) > 1`).orderBy(sql`2 desc`, sql`1`).limit(limit)
+}

@@ -1,0 +1,53 @@
+import { availableParallelism } from 'node:os'
+import { join } from 'node:path'
+import { Piscina } from 'piscina'
+import { messageOf } from '../../core/errors'
+import type { Analysis } from './analyse'
+
+/** What analyses a batch of files at once: worker threads, or a stand-in for them. */
+export interface AnalysisPool {
+  run(paths: readonly string[], options: { readonly signal: AbortSignal }): Promise<Analysis[]>
+}
+
+/** Worker threads on all cores. */
+export function analysisPool(workersDir: string): AnalysisPool & { destroy(): Promise<void> } {
+  return new Piscina<readonly string[], Analysis[]>({
+    filename: join(workersDir, 'analyse.worker.mjs'),
+    minThreads: 1,
+    maxThreads: availableParallelism(),
+  })
+}
+
+/**
+ * Analyses a batch. Where a worker dies of it, its files are tried one by one, so that the one that it died of is known by
+ * name and the others are not lost.
+ *
+ * @throws whatever the signal was aborted with
+ */
+export async function analyseBatch(pool: AnalysisPool, paths: readonly string[], signal: AbortSignal): Promise<Analysis[]> {
+  try {
+    return await pool.run(paths, { signal })
+  }
+  catch (thrown) {
+    signal.throwIfAborted()
+    if (paths.length === 1) return [{ error: `Reading it ended the thread that read it: ${messageOf(thrown)}. The file may be damaged in a way that was not foreseen.` }]
+    const found: Analysis[] = []
+    for (const path of paths) found.push(...await analyseBatch(pool, [path], signal))
+    return found
+  }
+}
+
+/** Lets one large file be read at a time, so that memory stays bounded whatever a source holds. */
+export class LargeFiles {
+  private last: Promise<unknown> = Promise.resolve()
+
+  constructor(private readonly largeBytes: number) {}
+
+  /** Does the work at once, or, with a large file in it, after those before it. */
+  async run<T>(sizes: readonly number[], work: () => Promise<T>): Promise<T> {
+    if (!sizes.some(size => size >= this.largeBytes)) return work()
+    const mine = this.last.then(work, work)
+    this.last = mine.catch(() => undefined)
+    return mine
+  }
+}

@@ -1,0 +1,50 @@
+import { measure } from '../core/audio/analysis/figures'
+import type { SoundClass } from '../core/audio/kinds/classes'
+import { resample } from '../core/audio/resample'
+import { Random, SYNTH_RATE } from '../demo/synth/dsp'
+import { altered, recorded } from './augment'
+import type { Labelled } from './openSets'
+import { closedHats, cymbals, metals, openHats, shakers, woods } from './synth/metals'
+import type { Maker } from './synth/parts'
+import { claps, hands, kicks, others, rims, snares, toms } from './synth/skins'
+
+/** A vector with the class that it belongs to. */
+export interface Example {
+  readonly features: Uint8Array
+  readonly label: string
+  readonly set: string
+  readonly name: string
+}
+
+const MAKERS: Readonly<Record<SoundClass, readonly Maker[]>> = {
+  'kick': kicks, 'snare': snares, 'rim': rims, 'clap': claps, 'tom': toms, 'hat.closed': closedHats, 'hat.open': openHats, 'cymbal': cymbals,
+  'hand': hands, 'shaker': shakers, 'metal': metals, 'wood': woods, 'other': others,
+}
+
+/** Sounds made by chance, `perClass` of each class, altered as sounds are. */
+export function* madeExamples(perClass: number, seed: number): Generator<Example> {
+  for (const [label, makers] of Object.entries(MAKERS)) {
+    for (let i = 0; i < perClass; i++) {
+      const random = new Random(seed * 1_000_003 + i * 97 + label.length * 7919 + label.charCodeAt(0))
+      const { samples, sampleRate } = altered(recorded(makers[i % makers.length]!(random), random), random)
+      const { features } = measure([samples], sampleRate)
+      if (features) yield { features, label, set: 'made', name: `${label} ${i}` }
+    }
+  }
+}
+
+/** A labelled recording as it is. */
+export function asExample({ samples, sampleRate, label, set, name }: Labelled): Example | undefined {
+  const { features } = measure([samples], sampleRate)
+  return features ? { features, label, set, name } : undefined
+}
+
+/** A labelled recording in `count` altered forms. */
+export function* alteredExamples({ samples, sampleRate, label, set, name }: Labelled, count: number, seed: number): Generator<Example> {
+  const [atSynthRate] = resample([samples], sampleRate, SYNTH_RATE)
+  for (let i = 0; i < count; i++) {
+    const changed = altered(atSynthRate!, new Random(seed + i * 7919))
+    const { features } = measure([changed.samples], changed.sampleRate)
+    if (features) yield { features, label, set, name }
+  }
+}

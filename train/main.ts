@@ -1,0 +1,91 @@
+import { writeFileSync } from 'node:fs'
+import { FEATURES_VERSION } from '../core/audio/analysis/features'
+import { CLASSES } from '../core/audio/kinds/classes'
+import type { StoredModel } from '../core/audio/kinds/model'
+import { classProbabilities, type Network } from '../core/audio/kinds/network'
+import { alteredExamples, asExample, madeExamples, type Example } from './examples'
+import { learn, type Lesson } from './learn'
+import { freepats, haveOpenSets, soundBank, tunedBank, type Labelled } from './openSets'
+import { isHeldOut, reportOf, type Judged } from './report'
+
+const MADE_PER_CLASS = 400
+const ALTERED = 10
+const NETWORKS = 4
+/** How much more a recording counts than a sound of our own. */
+const RECORDED_WEIGHT = 8
+const SEED = 5
+
+if (!haveOpenSets()) {
+  console.error('The labelled sets are not here. Install them: apt-get install timgm6mb-soundfont freepats fluidsynth')
+  process.exit(1)
+}
+
+interface Recording {
+  readonly recording: Labelled
+  readonly asIs: Example
+  readonly altered: readonly Example[]
+}
+
+function say(text: string): void {
+  console.log(`${(performance.now() / 1000).toFixed(0).padStart(5)} s  ${text}`)
+}
+
+/** Recordings of a set, each once: presets share many. */
+function* distinct(set: readonly Labelled[]): Generator<Recording> {
+  const seen = new Set<string>()
+  for (const recording of set) {
+    const asIs = asExample(recording)
+    const key = asIs?.features.join()
+    if (!asIs || !key || seen.has(key)) continue
+    seen.add(key)
+    yield { recording, asIs, altered: [...alteredExamples(recording, ALTERED, SEED + seen.size)] }
+  }
+}
+
+function train(made: readonly Example[], recordings: readonly Recording[]): Network[] {
+  const examples = [...made, ...recordings.flatMap(entry => [entry.asIs, ...entry.altered])]
+  const counts = new Map<string, number>()
+  for (const { label } of examples) counts.set(label, (counts.get(label) ?? 0) + 1)
+  const lessons: Lesson[] = examples.map(({ features, label, set }) => ({
+    features, label: CLASSES.findIndex(name => name === label), weight: (set === 'made' ? 1 : RECORDED_WEIGHT) / counts.get(label)!,
+  }))
+  return Array.from({ length: NETWORKS }, (_, i) => learn(lessons, SEED + i))
+}
+
+function judge(networks: readonly Network[], recordings: readonly Recording[]): Judged[] {
+  return recordings.map(({ asIs }) => {
+    const probabilities = classProbabilities(asIs.features, networks)
+    const best = probabilities.indexOf(Math.max(...probabilities))
+    return { set: asIs.set, name: asIs.name, label: asIs.label, told: CLASSES[best]!, confidence: probabilities[best]! }
+  })
+}
+
+function stored(networks: readonly Network[]): StoredModel {
+  const text = (values: Float32Array) => Buffer.from(values.buffer).toString('base64')
+  return {
+    featuresVersion: FEATURES_VERSION,
+    classes: CLASSES,
+    networks: networks.map(network => ({
+      means: text(network.means), scales: text(network.scales),
+      hiddenWeights: text(network.hiddenWeights), hiddenBiases: text(network.hiddenBiases),
+      outputWeights: text(network.outputWeights), outputBiases: text(network.outputBiases),
+    })),
+  }
+}
+
+const made = [...madeExamples(MADE_PER_CLASS, SEED)]
+say(`${made.length} sounds made`)
+const bank = [...distinct(soundBank())]
+const tuned = [...distinct(tunedBank())]
+const patches = [...distinct(freepats())]
+say(`${bank.length} recordings of the sound bank, ${tuned.length} tuned ones, ${patches.length} patches`)
+const withoutPatches = judge(train(made, [...bank, ...tuned]), patches)
+const withoutBank = judge(train(made, patches), bank)
+say('trained without either set')
+const recordings = [...bank, ...tuned, ...patches]
+const kept = recordings.filter(entry => !isHeldOut(entry.recording))
+const heldOut = [...bank, ...patches].filter(entry => isHeldOut(entry.recording))
+const networks = train(made, kept)
+writeFileSync('core/audio/kinds/model.json', `${JSON.stringify(stored(networks), null, 1)}\n`)
+writeFileSync('docs/kinds.md', reportOf({ heldOut: judge(networks, heldOut), withoutPatches, withoutBank, made: made.length, kept: kept.length }))
+say('wrote core/audio/kinds/model.json and docs/kinds.md')
