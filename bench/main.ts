@@ -3,7 +3,7 @@ import { benchIntake } from './intake'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')
@@ -13,6 +13,6 @@ if (unknown) {
   process.exit(2)
 }
 for (const name of asked.length > 0 ? asked : Object.keys(BENCHES)) {
-  for (const figure of await BENCHES[name]!()) print(figure, json)
+  for await (const figure of await BENCHES[name]!()) print(figure, json)
 }
 process.exit(0)

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { rmsOf } from '../../tests/helpers/audio'
 import { tpdfDither } from './dither'
-import { fromDb, samplePeak, toDb } from './level'
+import { fromDb, toDb } from './level'
 import { waveformOverview } from './overview'
 import { readWave } from './wave/read'
 import { writeWave } from './wave/write'
@@ -13,11 +13,6 @@ describe('level', () => {
     fc.assert(fc.property(fc.double({ min: -120, max: 24, noNaN: true }), (db) => {
       expect(toDb(fromDb(db))).toBeCloseTo(db, 9)
     }))
-  })
-
-  it('finds the highest sample of either sign in any channel', () => {
-    expect(samplePeak([Float32Array.from([0.1, -0.9]), Float32Array.from([0.3])])).toBeCloseTo(0.9)
-    expect(samplePeak([])).toBe(0)
   })
 })
 

@@ -1,5 +1,6 @@
 import { FLACDecoder } from '@wasm-audio-decoders/flac'
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis'
+import CodecParser from 'codec-parser'
 import { MPEGDecoder } from 'mpg123-decoder'
 import { OggOpusDecoder } from 'ogg-opus-decoder'
 import { EmporionError } from '../errors'
@@ -21,13 +22,24 @@ interface Decoder {
 /** Decodes FLAC losslessly. @throws EmporionError `unreadable` */
 export async function readFlac(bytes: Uint8Array): Promise<DecodedAudio> {
   let depth = 0
-  const decoded = await withDecoder(new FLACDecoder(), async (decoder) => {
-    const result = await decoder.decodeFile(bytes)
+  // Making a decoder costs more than decoding a one-shot, so one serves for many files: it is fed with frames, which stand
+  // for themselves in FLAC, cut out here.
+  const decoder = idleFlac.pop() ?? new FLACDecoder()
+  const decoded = await using(decoder, async () => {
+    const frames = new CodecParser('audio/flac', { enableFrameCRC32: false }).parseAll(bytes)
+    const result = await decoder.decodeFrames(frames.flatMap(frame => 'data' in frame ? [frame.data] : []))
     depth = result.bitDepth
-    return { ...result, channelData: result.channelData.map(channel => toExactScale(channel, depth)) }
+    result.channelData.forEach(channel => toExactScale(channel, depth))
+    return result
   })
+  // One that met a damaged frame may not be as it was.
+  if (idleFlac.length < MOST_IDLE && decoded.errors.length === 0) idleFlac.push(decoder)
+  else decoder.free()
   return describe(decoded, { container: 'FLAC', codec: 'FLAC', bitDepth: depth })
 }
+
+const MOST_IDLE = 2
+const idleFlac: FLACDecoder[] = []
 
 /** Decodes MPEG-1/2 layer 1 to 3. @throws EmporionError `unreadable` */
 export async function readMp3(bytes: Uint8Array): Promise<DecodedAudio> {
@@ -81,21 +93,26 @@ function mpegFrameBytes(bytes: Uint8Array, offset: number): number {
 }
 
 /** The decoder divides by 2^(bits-1) - 1; integers survive exactly only over 2^(bits-1), as in WAVE. */
-function toExactScale(channel: Float32Array, bits: number): Float32Array {
+function toExactScale(channel: Float32Array, bits: number): void {
   const full = 2 ** (bits - 1)
-  return channel.map(value => Math.round(value * (full - 1)) / full)
+  for (let i = 0; i < channel.length; i++) channel[i] = Math.round(channel[i]! * (full - 1)) / full
 }
 
 async function withDecoder<D extends Decoder>(decoder: D, use: (decoder: D) => Promise<Decoded>): Promise<Decoded> {
+  const decoded = await using(decoder, () => use(decoder))
+  decoder.free()
+  return decoded
+}
+
+/** Uses a decoder, which is freed where that fails. */
+async function using(decoder: Decoder, use: () => Promise<Decoded>): Promise<Decoded> {
   try {
     await decoder.ready
-    return await use(decoder)
+    return await use()
   }
   catch (thrown) {
-    throw new EmporionError('unreadable', `The compressed audio could not be decoded: ${thrown instanceof Error ? thrown.message : String(thrown)}.`)
-  }
-  finally {
     decoder.free()
+    throw new EmporionError('unreadable', `The compressed audio could not be decoded: ${thrown instanceof Error ? thrown.message : String(thrown)}.`)
   }
 }
 

@@ -1,7 +1,10 @@
-import { chmod, mkdir, mkdtemp, rm } from 'node:fs/promises'
+import { execFile } from 'node:child_process'
+import { existsSync } from 'node:fs'
+import { chmod, mkdir, mkdtemp, rename, rm } from 'node:fs/promises'
 import { once } from 'node:events'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
+import { promisify } from 'node:util'
 import { Worker } from 'node:worker_threads'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
@@ -60,8 +63,18 @@ export function connect(address: DatabaseAddress, connections: number): { db: Da
   return { db: drizzle(pool, { schema }), close: () => pool.end() }
 }
 
+/** Makes PGlite's files, beside their place, so that a start that is broken off makes them anew. */
+async function makeDatabase({ folder, workerFile }: DatabaseOptions): Promise<void> {
+  const making = `${folder}.making`
+  await rm(making, { recursive: true, force: true })
+  await promisify(execFile)(process.execPath, [join(dirname(workerFile), 'makeDatabase.mjs'), making])
+  await rm(folder, { recursive: true, force: true })
+  await rename(making, folder)
+}
+
 async function startPglite(options: DatabaseOptions): Promise<{ address: DatabaseAddress, stop: () => Promise<void> }> {
   await mkdir(options.folder, { recursive: true })
+  if (!existsSync(join(options.folder, 'PG_VERSION'))) await makeDatabase(options)
   const socketFolder = await mkdtemp(join(tmpdir(), 'emp-'))
   await chmod(socketFolder, 0o700)
   const worker = new Worker(options.workerFile, {

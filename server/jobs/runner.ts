@@ -32,6 +32,7 @@ type JobRow = typeof jobs.$inferSelect
 export class JobRunner {
   private readonly running = new Map<string, Running>()
   private starting: Promise<void> = Promise.resolve()
+  private adding: Promise<unknown> = Promise.resolve()
   private closed = false
 
   constructor(
@@ -57,7 +58,14 @@ export class JobRunner {
   }
 
   /** Adds a job to the queue. A scan of a source that is waiting or running already is not added twice. */
-  async add(request: JobRequest): Promise<JobView> {
+  add(request: JobRequest): Promise<JobView> {
+    const added = this.adding.then(() => this.addNow(request))
+    // One after the other, so that two requests at once see each other.
+    this.adding = added.catch(() => undefined)
+    return added
+  }
+
+  private async addNow(request: JobRequest): Promise<JobView> {
     if (request.kind === 'scan') {
       const open = await this.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running']))
       const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId)

@@ -4,7 +4,6 @@ import { measure, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import type { DecodedAudio, EmbeddedData } from '../../core/audio/decoded'
 import { identityBytes } from '../../core/audio/identity'
-import { samplePeak } from '../../core/audio/level'
 import { OVERVIEW_COLUMNS, waveformOverview } from '../../core/audio/overview'
 import { trainedNetworks } from '../../core/audio/kinds/model'
 import { classProbabilities } from '../../core/audio/kinds/network'
@@ -70,7 +69,7 @@ export function identityOf(audio: DecodedAudio): string {
 }
 
 function factsOf(audio: DecodedAudio, tags: FileTags | undefined): SoundFacts {
-  const { figures, features } = measure(audio.channels, audio.sampleRate)
+  const { figures, features, peak } = measure(audio.channels, audio.sampleRate)
   const overview = waveformOverview(audio.channels, OVERVIEW_COLUMNS)
   return {
     hash: identityOf(audio),
@@ -81,7 +80,7 @@ function factsOf(audio: DecodedAudio, tags: FileTags | undefined): SoundFacts {
     channels: audio.channels.length,
     frames: audio.frames,
     lengthSeconds: audio.frames / audio.sampleRate,
-    peak: samplePeak(audio.channels),
+    peak,
     overview: new Uint8Array(overview.buffer),
     embedded: tags ? { ...audio.facts.embedded, tags } : audio.facts.embedded,
     warnings: audio.facts.warnings,

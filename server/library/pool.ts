@@ -9,12 +9,16 @@ export interface AnalysisPool {
   run(paths: readonly string[], options: { readonly signal: AbortSignal }): Promise<Analysis[]>
 }
 
+/** Of a thread's heap, in MB; samples lie outside of it. A small nursery keeps what was read from piling up. */
+const THREAD_LIMITS = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 24 }
+
 /** Worker threads on all cores. */
 export function analysisPool(workersDir: string): AnalysisPool & { destroy(): Promise<void> } {
   return new Piscina<readonly string[], Analysis[]>({
     filename: join(workersDir, 'analyse.worker.mjs'),
     minThreads: 1,
     maxThreads: availableParallelism(),
+    resourceLimits: THREAD_LIMITS,
   })
 }
 

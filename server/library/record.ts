@@ -1,5 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Figures } from '../../core/audio/analysis/figures'
+import type { EmbeddedData } from '../../core/audio/decoded'
 import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
 import { kindFromTags } from '../../core/search/kindFromTags'
@@ -21,7 +22,7 @@ type FileRow = typeof files.$inferInsert
 /** Writes one batch of analysed files of a source, in one transaction: all of them or none. */
 export async function recordFiles(db: Database, sourceId: number, batch: readonly AnalysedFile[]): Promise<void> {
   await db.transaction(async (tx) => {
-    const ids = await soundIds(tx, batch.flatMap(({ analysis }) => 'facts' in analysis ? [analysis.facts] : []))
+    const { ids, seen } = await writeSounds(tx, sourceId, batch)
     const former = await tx.select({ soundId: files.soundId }).from(files)
       .where(and(eq(files.sourceId, sourceId), inArray(files.path, batch.map(({ file }) => file.path))))
     await tx.insert(files).values(batch.map(entry => fileRow(sourceId, entry, ids)))
@@ -42,44 +43,77 @@ export async function recordFiles(db: Database, sourceId: number, batch: readonl
           family: sql`excluded.family`,
         },
       })
-    await refreshSounds(tx, [...ids.values(), ...former.map(row => row.soundId)].filter(id => id !== null))
+    await refreshSounds(tx, [...seen, ...former.map(row => row.soundId)].filter(id => id !== null))
   })
 }
 
 type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'execute'>
 
-async function soundIds(tx: Transaction, facts: readonly SoundFacts[]): Promise<Map<string, number>> {
+/**
+ * Writes the sounds of a batch. A new one gets its whole row at once, name, kind and words included; one that is there
+ * keeps all but what an older method measured.
+ *
+ * @returns the ids by hash, and those of sounds that were there before, whose rows are to be drawn together anew
+ */
+async function writeSounds(tx: Transaction, sourceId: number, batch: readonly AnalysedFile[]): Promise<{ ids: Map<string, number>, seen: number[] }> {
+  const read = batch.flatMap(({ file, analysis }) => 'facts' in analysis ? [{ file, facts: analysis.facts }] : [])
   // In one order everywhere, so that two scans never wait for each other's rows.
-  const unique = [...new Map(facts.map(fact => [fact.hash, fact])).values()].sort((a, b) => a.hash < b.hash ? -1 : 1)
-  if (unique.length === 0) return new Map()
-  await tx.insert(sounds).values(unique.map(({ figures, features, audioKind, ...fact }) => ({
-    ...fact,
+  const unique = [...new Map(read.map(({ facts }) => [facts.hash, facts])).values()].sort((a, b) => a.hash < b.hash ? -1 : 1)
+  if (unique.length === 0) return { ids: new Map(), seen: [] }
+  const ofHashes = (hashes: readonly string[]) => tx.select({ id: sounds.id, hash: sounds.hash, version: sounds.figuresVersion }).from(sounds).where(inArray(sounds.hash, [...hashes]))
+  const known = new Map((await ofHashes(unique.map(facts => facts.hash))).map(row => [row.hash, row]))
+  const fresh = unique.filter(facts => !known.has(facts.hash))
+  const inserted = await insertFresh(tx, sourceId, fresh, groupBy(read, entry => entry.facts.hash))
+  const raced = fresh.filter(facts => !inserted.has(facts.hash))
+  if (raced.length > 0) for (const row of await ofHashes(raced.map(facts => facts.hash))) known.set(row.hash, row)
+  for (const facts of unique) {
+    const row = known.get(facts.hash)
+    if (row && row.version < facts.figures.version) await tx.update(sounds).set(measuredColumns(facts)).where(eq(sounds.id, row.id))
+  }
+  const seen = [...known.values()].map(row => row.id)
+  return { ids: new Map([...inserted, ...[...known.values()].map(row => [row.hash, row.id] as const)]), seen }
+}
+
+async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly SoundFacts[], places: ReadonlyMap<string, readonly { readonly file: WalkedFile, readonly facts: SoundFacts }[]>): Promise<Map<string, number>> {
+  if (fresh.length === 0) return new Map()
+  const [source] = await tx.select({ name: sources.name }).from(sources).where(eq(sources.id, sourceId))
+  const rules = await tx.select().from(folderRules).where(eq(folderRules.sourceId, sourceId))
+  const rows = await tx.insert(sounds).values(fresh.map((facts) => {
+    const { figures: _figures, features: _features, audioKind: _audioKind, overview, warnings, ...plain } = facts
+    const measured = measuredColumns(facts)
+    const known: KnownSound = { ...UNMARKED, ...measured, id: 0 }
+    const summary = summaryOf(known, (places.get(facts.hash) ?? []).map(({ file, facts: { embedded } }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...namedColumns(file.path, embedded) })), rules)
+    return {
+      ...plain,
+      ...measured,
+      overview: Buffer.from(overview),
+      warnings: [...warnings],
+      name: summary.name,
+      folder: summary.folder,
+      sortKey: summary.sort_key,
+      kind: summary.kind,
+      kindConfidence: summary.kind_confidence,
+      kindEvidence: summary.kind_evidence,
+      tags: summary.tags,
+      search: sql`array_to_tsvector(${`{${summary.words.map(word => `"${word}"`).join(',')}}`}::text[])`,
+      sourceIds: summary.source_ids,
+      fileCount: summary.file_count,
+    }
+  })).onConflictDoNothing({ target: sounds.hash }).returning({ id: sounds.id, hash: sounds.hash })
+  return new Map(rows.map(row => [row.hash, row.id]))
+}
+
+const UNMARKED = { handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null }
+
+/** What was measured of a sound: all that a better method may change. */
+function measuredColumns({ figures, features, audioKind }: SoundFacts) {
+  return {
     ...figureColumns(figures),
     features: features && Buffer.from(features),
     audioKind: audioKind?.path ?? null,
     audioConfidence: audioKind?.confidence ?? null,
     audioEvidence: audioKind?.evidence ?? null,
-    overview: Buffer.from(fact.overview),
-    warnings: [...fact.warnings],
-  }))).onConflictDoUpdate({
-    target: sounds.hash,
-    // A sound that is there keeps all but what an older method measured.
-    set: {
-      figures: sql`excluded.figures`,
-      figuresVersion: sql`excluded.figures_version`,
-      hitLufs: sql`excluded.hit_lufs`,
-      effectiveSeconds: sql`excluded.effective_seconds`,
-      brightness: sql`excluded.brightness`,
-      flags: sql`excluded.flags`,
-      features: sql`excluded.features`,
-      audioKind: sql`excluded.audio_kind`,
-      audioConfidence: sql`excluded.audio_confidence`,
-      audioEvidence: sql`excluded.audio_evidence`,
-    },
-    setWhere: sql`${sounds.figuresVersion} < excluded.figures_version`,
-  })
-  const rows = await tx.select({ id: sounds.id, hash: sounds.hash }).from(sounds).where(inArray(sounds.hash, unique.map(fact => fact.hash)))
-  return new Map(rows.map(row => [row.hash, row.id]))
+  }
 }
 
 function figureColumns(figures: Figures) {
@@ -94,22 +128,29 @@ function figureColumns(figures: Figures) {
 }
 
 function fileRow(sourceId: number, { file, analysis }: AnalysedFile, ids: ReadonlyMap<string, number>): FileRow {
-  const byName = kindFromName(file.path)
-  const byTags = 'facts' in analysis ? kindFromTags(analysis.facts.embedded) : undefined
   return {
     sourceId,
-    path: file.path,
     size: file.size,
     modifiedMs: file.modifiedMs,
     soundId: 'facts' in analysis ? ids.get(analysis.facts.hash) ?? null : null,
     error: 'error' in analysis ? analysis.error : null,
+    ...namedColumns(file.path, 'facts' in analysis ? analysis.facts.embedded : {}),
+  }
+}
+
+/** What a file's name and tags say. */
+function namedColumns(path: string, embedded: EmbeddedData) {
+  const byName = kindFromName(path)
+  const byTags = kindFromTags(embedded)
+  return {
+    path,
     kind: byName?.path ?? null,
     kindConfidence: byName?.confidence ?? null,
     kindEvidence: byName?.evidence ?? null,
     tagKind: byTags?.path ?? null,
     tagConfidence: byTags?.confidence ?? null,
     tagEvidence: byTags?.evidence ?? null,
-    family: readName(file.path).family ?? null,
+    family: readName(path).family ?? null,
   }
 }
 

@@ -1,7 +1,7 @@
 import { access } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { eq, inArray } from 'drizzle-orm'
+import { eq, inArray, sql } from 'drizzle-orm'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
@@ -64,7 +64,7 @@ async function scanWhole(sourceId: number, context: JobContext): Promise<ScanRes
   const found = await lookThrough(root, known, context)
   await reviveSeen(db, known, found)
   const unreadable = await readFresh(root, sourceId, found, context)
-  const missing = await markMissing(db, known, found)
+  const missing = await markMissing(db, sourceId, known, found)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
   return {
     files: found.seen.size,
@@ -115,11 +115,19 @@ async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, f
   await setMissing(db, back, false)
 }
 
-async function markMissing(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
+async function markMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
   const listed = new Set(found.problems.map(problem => problem.path))
   const gone = [...known].filter(([path, file]) => !file.missing && !found.seen.has(path) && !listed.has(path)).map(([, file]) => file)
   await setMissing(db, gone, true)
-  return gone.length
+  return gone.length - await dropMoved(db, sourceId)
+}
+
+/** A file that is gone while its sound lies elsewhere in the source was moved or renamed: nothing is missing. Gives their number. */
+async function dropMoved(db: Database, sourceId: number): Promise<number> {
+  const dropped = await db.execute(sql`
+    DELETE FROM files f WHERE f.source_id = ${sourceId} AND f.missing AND EXISTS (
+      SELECT FROM files other WHERE other.source_id = ${sourceId} AND other.sound_id = f.sound_id AND NOT other.missing)`)
+  return dropped.rowCount ?? 0
 }
 
 async function setMissing(db: Database, which: readonly KnownFile[], missing: boolean): Promise<void> {

@@ -4,15 +4,15 @@ import FFT from 'fft.js'
 export class RealFft {
   private readonly fft: FFT
   /** Real and imaginary parts in turn. */
-  private readonly input: number[]
-  private readonly output: number[]
+  private readonly input: Float64Array
+  private readonly output: Float64Array
 
   /** @param size frames, a power of two, 4 or more */
   constructor(readonly size: number) {
     if (size < 4 || (size & (size - 1)) !== 0) throw new RangeError(`A transform needs a power of two, not ${size}.`)
     this.fft = new FFT(size)
-    this.input = this.fft.createComplexArray()
-    this.output = this.fft.createComplexArray()
+    this.input = new Float64Array(2 * size)
+    this.output = new Float64Array(2 * size)
   }
 
   /**
@@ -26,17 +26,16 @@ export class RealFft {
   powerOfTwo(input: Float32Array, firstFrom: number, secondFrom: number, window: Float64Array, first: Float64Array, second: Float64Array): void {
     const { size, input: pairs, output } = this
     const count = Math.min(size, window.length)
-    for (let i = 0; i < count; i++) {
-      const weight = window[i]!
-      const [one, two] = [firstFrom + i, secondFrom + i]
-      pairs[2 * i] = one >= 0 && one < input.length ? input[one]! * weight : 0
-      pairs[2 * i + 1] = two >= 0 && two < input.length ? input[two]! * weight : 0
-    }
+    load(pairs, 0, input, firstFrom, window, count)
+    load(pairs, 1, input, secondFrom, window, count)
     for (let i = 2 * count; i < 2 * size; i++) pairs[i] = 0
     this.fft.transform(output, pairs)
     for (let i = 0; i < size / 2; i++) {
       const j = i === 0 ? 0 : size - i
-      const [re, im, otherRe, otherIm] = [output[2 * i]!, output[2 * i + 1]!, output[2 * j]!, output[2 * j + 1]!]
+      const re = output[2 * i]!
+      const im = output[2 * i + 1]!
+      const otherRe = output[2 * j]!
+      const otherIm = output[2 * j + 1]!
       const evenRe = (re + otherRe) / 2
       const evenIm = (im - otherIm) / 2
       const oddRe = (im + otherIm) / 2
@@ -45,6 +44,15 @@ export class RealFft {
       second[i] = oddRe * oddRe + oddIm * oddIm
     }
   }
+}
+
+/** Every second place of the pairs, from the one given on, becomes a windowed stretch; zeros where there is no input. */
+function load(pairs: Float64Array, place: number, input: Float32Array, from: number, window: Float64Array, count: number): void {
+  const first = Math.min(count, Math.max(0, -from))
+  const end = Math.max(first, Math.min(count, input.length - from))
+  for (let i = 0; i < first; i++) pairs[2 * i + place] = 0
+  for (let i = first; i < end; i++) pairs[2 * i + place] = input[from + i]! * window[i]!
+  for (let i = end; i < count; i++) pairs[2 * i + place] = 0
 }
 
 const ffts = new Map<number, RealFft>()

@@ -77,6 +77,8 @@ export function figuresOf(channels: readonly Float32Array[], sampleRate: number)
 export interface Measurement {
   readonly figures: Figures
   readonly features: Uint8Array | null
+  /** Highest absolute sample, full scale 1. */
+  readonly peak: number
 }
 
 /** Measures a sound and draws its vector, see `features.ts`. */
@@ -88,7 +90,7 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   const timing = isSilent(envelope.peak) ? undefined : timingOf(outline)
   if (!timing) {
     const figures: Figures = { version: FIGURES_VERSION, flags: ['silent'], level: null, timing: null, hits: [], attack: null, body: null, brightness: null, pitch: null, clippedRuns: 0, dcOffset: offset }
-    return { figures, features: null }
+    return { figures, features: null, peak: envelope.peak }
   }
   const mono = monoOf(centred)
   const start = timing.leadSeconds
@@ -124,7 +126,7 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     clippedRuns: runs,
     dcOffset: offset,
   }
-  return { figures, features: featuresOf({ mono, envelope: outline, powers, timing, attack, body, pitch }) }
+  return { figures, features: featuresOf({ mono, envelope: outline, powers, timing, attack, body, pitch }), peak: envelope.peak }
 }
 
 function levelOf(channels: readonly Float32Array[], sampleRate: number, peak: number): LevelFigures {

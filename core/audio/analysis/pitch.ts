@@ -18,7 +18,7 @@ const HIGHEST_HZ = 4000
 const FUNDAMENTAL_BELOW_DB = 12
 /** Rate that is enough for tones up to 4 kHz. */
 const ENOUGH_HZ = 11_025
-const THINNING_CROSSINGS = 5
+const THINNING_CROSSINGS = 3
 const HARMONICS = 8
 
 /**
@@ -34,7 +34,7 @@ export function pitchOf(mono: Float32Array, fullRate: number, fromSeconds: numbe
   const seconds = Math.min(LONGEST_WINDOW_SECONDS, Math.min(toSeconds, mono.length / fullRate) - start)
   if (seconds < SHORTEST_WINDOW_SECONDS) return undefined
   const { samples, sampleRate } = thinned(mono, fullRate, start, seconds)
-  const frames = samples.length
+  const frames = windowFrames(samples.length)
   const size = 2 ** Math.ceil(Math.log2(frames))
   const power = new Float64Array(size / 2)
   fftOf(size).powerOfTwo(samples, 0, 0, hannWindow(frames), power, power)
@@ -54,6 +54,12 @@ export function pitchOf(mono: Float32Array, fullRate: number, fromSeconds: numbe
   return undefined
 }
 
+/** Frames that a window takes of so many: a few lengths only, so that windows are made once. */
+function windowFrames(frames: number): number {
+  const step = 2 ** Math.max(0, Math.floor(Math.log2(frames)) - 3)
+  return Math.floor(frames / step) * step
+}
+
 const kernels = new Map<number, SincKernel>()
 
 /** A stretch at every n-th sample of its low-passed self: a spectrum of tones needs no more. */
@@ -64,11 +70,12 @@ function thinned(mono: Float32Array, fullRate: number, startSeconds: number, sec
   kernels.set(step, kernel)
   const samples = new Float32Array(Math.max(1, Math.floor(seconds * fullRate / step)))
   const { halfWidth, table } = kernel
+  const taps = halfWidth * 2
   for (let i = 0; i < samples.length; i++) {
     const first = from + i * step - halfWidth + 1
-    const end = Math.min(halfWidth * 2, mono.length - first)
+    const end = Math.min(taps, mono.length - first)
     let sum = 0
-    for (let tap = Math.max(0, -first); tap < end; tap++) sum += mono[first + tap]! * table[tap]!
+    for (let tap = first < 0 ? -first : 0; tap < end; tap++) sum += mono[first + tap]! * table[tap]!
     samples[i] = sum
   }
   return { samples, sampleRate: fullRate / step }

@@ -16,7 +16,10 @@ const kernel = sincKernel(ZERO_CROSSINGS, PASS_BAND, KAISER_BETA, OVERSAMPLING)
 export function truePeak(channels: readonly Float32Array[]): number {
   let peak = 0
   for (const channel of channels) {
-    for (const value of channel) peak = Math.max(peak, Math.abs(value))
+    for (const value of channel) {
+      if (value > peak) peak = value
+      else if (-value > peak) peak = -value
+    }
   }
   const samplePeak = peak
   const { halfWidth, table } = kernel
@@ -24,7 +27,9 @@ export function truePeak(channels: readonly Float32Array[]): number {
   for (const channel of channels) {
     const least = samplePeak * WORTH_LOOKING
     for (let i = 0; i + 1 < channel.length; i++) {
-      const [here, next] = [Math.abs(channel[i]!), Math.abs(channel[i + 1]!)]
+      const here = Math.abs(channel[i]!)
+      const next = Math.abs(channel[i + 1]!)
+      if (here < least && next < least) continue
       // A top between two samples makes the higher of them higher than its other neighbour.
       if (here >= next ? here < least || here < Math.abs(channel[i - 1] ?? 0) : next < least || next < Math.abs(channel[i + 2] ?? 0)) continue
       const first = i - halfWidth + 1

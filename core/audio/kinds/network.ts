@@ -31,18 +31,22 @@ export function classProbabilities(features: Uint8Array, networks: readonly Netw
 
 function outputsOf(network: Network, features: Uint8Array): Float64Array {
   const { means, scales, hiddenWeights, hiddenBiases, outputWeights, outputBiases } = network
-  const inputs = Float64Array.from(features, (value, i) => (value / 255 - means[i]!) * scales[i]!)
-  const hidden = layer(inputs, hiddenWeights, hiddenBiases).map(value => Math.max(0, value))
+  const inputs = new Float64Array(features.length)
+  for (let i = 0; i < inputs.length; i++) inputs[i] = (features[i]! / 255 - means[i]!) * scales[i]!
+  const hidden = layer(inputs, hiddenWeights, hiddenBiases)
+  for (let i = 0; i < hidden.length; i++) hidden[i] = Math.max(0, hidden[i]!)
   return softmax(layer(hidden, outputWeights, outputBiases))
 }
 
 function layer(inputs: Float64Array, weights: Float32Array, biases: Float32Array): Float64Array {
-  return Float64Array.from(biases, (bias, unit) => {
-    let sum = bias
+  const outputs = new Float64Array(biases.length)
+  for (let unit = 0; unit < outputs.length; unit++) {
+    let sum = biases[unit]!
     const row = unit * inputs.length
     for (let i = 0; i < inputs.length; i++) sum += inputs[i]! * weights[row + i]!
-    return sum
-  })
+    outputs[unit] = sum
+  }
+  return outputs
 }
 
 /** Exponentials over their sum. */
