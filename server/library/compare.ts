@@ -1,7 +1,7 @@
 import { and, gt, isNotNull, sql } from 'drizzle-orm'
 import { monoOf } from '../../core/audio/analysis/colour'
 import { FEATURES } from '../../core/audio/analysis/features'
-import { featureDistance, matchWaveforms, NEAR_DISTANCE, SAME_CORRELATION, signatures, type Aligned } from '../../core/audio/analysis/sameness'
+import { featureDistance, matchWaveforms, NEAR_DISTANCE, prepareWaveform, SAME_CORRELATION, signatures, type Prepared } from '../../core/audio/analysis/sameness'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
@@ -85,17 +85,17 @@ function nearPairs(vectors: readonly Vector[]): [Vector, Vector][] {
   return [...pairs.values()]
 }
 
-/** Decoded audio of the sounds asked for last; undefined for a sound whose file is away or broken. */
-function audioCache({ db, config }: JobContext): (sound: Vector) => Promise<Aligned | undefined> {
-  const kept = new Map<number, Aligned | undefined>()
+/** Beginnings of the sounds asked for last; undefined for a sound whose file is away or broken. */
+function audioCache({ db, config }: JobContext): (sound: Vector) => Promise<Prepared | undefined> {
+  const kept = new Map<number, Prepared | undefined>()
   return async (sound) => {
     if (kept.has(sound.id)) return kept.get(sound.id)
     const file = await locateSound(db, config, sound.hash)
     const decoded = file && await decodeFile(file.path).catch(() => undefined)
-    const aligned = decoded && { mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds }
-    kept.set(sound.id, aligned)
+    const prepared = decoded && prepareWaveform({ mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds })
+    kept.set(sound.id, prepared)
     const oldest = kept.keys().next().value
     if (kept.size > MOST_DECODED && oldest !== undefined) kept.delete(oldest)
-    return aligned
+    return prepared
   }
 }

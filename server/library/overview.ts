@@ -1,8 +1,11 @@
 import { and, asc, eq, gt, isNotNull, sql } from 'drizzle-orm'
+import type { Flag } from '../../core/audio/analysis/figures'
 import { schema, type Database } from '../db/open'
 import { LENGTHS } from './lengths'
 
 const { files, sounds } = schema
+
+const MOST_FLAGGED = 5000
 
 /** How many sounds of each kind there are by how long they sound. */
 export interface KindByLength {
@@ -38,4 +41,18 @@ export async function listFamilies(db: Database, sourceId: number, limit: number
   return db.select({ family: sql<string>`${files.family}`, files: sql`count(*)`.mapWith(Number), example: sql<string>`min(${files.path})` }).from(files)
     .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), isNotNull(files.family), isNotNull(files.soundId)))
     .groupBy(files.family).having(sql`count(*) > 1`).orderBy(sql`2 desc`, sql`1`).limit(limit)
+}
+
+/** A file with something about it that is worth knowing before it is used. */
+export interface FlaggedFile {
+  readonly path: string
+  readonly flags: readonly Flag[]
+  readonly warnings: readonly string[]
+}
+
+/** Files of a source that are silent, clipped, hold several hits, are cut short and the like. A loop is as it should be. */
+export async function listFlagged(db: Database, sourceId: number): Promise<FlaggedFile[]> {
+  return db.select({ path: files.path, flags: sounds.flags, warnings: sounds.warnings }).from(files).innerJoin(sounds, eq(files.soundId, sounds.id))
+    .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), sql`(${sounds.warnings} <> '[]'::jsonb or array_remove(array_remove(${sounds.flags}, 'loop'), case when 'loop' = any(${sounds.flags}) then 'several-hits' end) <> '{}')`))
+    .orderBy(asc(files.path)).limit(MOST_FLAGGED)
 }

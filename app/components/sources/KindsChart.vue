@@ -35,7 +35,7 @@ const options = computed(() => {
     chart: { type: 'bar', stacked: true, toolbar: { show: false }, animations: { enabled: false }, fontFamily: 'Source Sans 3', foreColor: quiet, background: 'transparent' },
     plotOptions: { bar: { horizontal: true, barHeight: '72%' } },
     // One colour in steps: lengths are told by depth, since colour stands for state here.
-    colors: labels.map((_, i) => mixed(ink ?? '', sheet ?? '', 0.22 + 0.78 * i / (labels.length - 1))),
+    colors: labels.map((_, i) => mixed(ink ?? '', sheet ?? '', 0.45 + 0.55 * i / (labels.length - 1))),
     stroke: { width: 1, colors: [sheet] },
     dataLabels: { enabled: false },
     xaxis: { categories: kinds.value.map(entry => wordOf(entry.kind)), labels: { formatter: (value: string) => whole(Math.round(Number(value))) }, axisBorder: { color: rule }, axisTicks: { color: rule } },

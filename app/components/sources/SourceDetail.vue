@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import type { FlaggedFile } from '~~/server/library/overview'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
+import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 
@@ -10,16 +12,18 @@ const { source } = defineProps<{ source: SourceView }>()
 /** Lines drawn at a time; the whole list can be saved. */
 const MOST_SHOWN = 200
 
-const tab = ref('rules')
+const tab = ref('flagged')
 const unreadable = shallowRef<readonly { path: string, reason: string }[]>([])
 const missing = shallowRef<readonly { path: string }[]>([])
+const flagged = shallowRef<readonly FlaggedFile[]>([])
 const families = shallowRef<readonly { family: string, files: number, example: string }[]>([])
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {
   await saying(async () => {
-    [unreadable.value, missing.value, families.value] = await Promise.all([
+    [unreadable.value, missing.value, flagged.value, families.value] = await Promise.all([
       api<{ path: string, reason: string }[]>(`/api/sources/${source.id}/unreadable`),
       api<{ path: string }[]>(`/api/sources/${source.id}/missing`),
+      api<FlaggedFile[]>(`/api/sources/${source.id}/flagged`),
       api<{ family: string, files: number, example: string }[]>(`/api/sources/${source.id}/families`),
     ])
   })
@@ -66,6 +70,19 @@ else if (source.missing > 0) tab.value = 'missing'
             and {{ whole(missing.length - MOST_SHOWN) }} more
           </p>
         </template>
+      </el-tab-pane>
+      <el-tab-pane :label="`To look at: ${whole(flagged.length)}`" name="flagged">
+        <p v-if="flagged.length === 0" class="quiet">
+          Nothing in it is silent, clipped, cut short, or holds several hits.
+        </p>
+        <ul v-else class="lines">
+          <li v-for="entry in flagged.slice(0, MOST_SHOWN)" :key="entry.path">
+            <strong>{{ entry.path }}</strong>: <span class="look">{{ entry.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span> {{ entry.warnings.join(' ') }}
+          </li>
+        </ul>
+        <p v-if="flagged.length > MOST_SHOWN" class="quiet">
+          and {{ whole(flagged.length - MOST_SHOWN) }} more
+        </p>
       </el-tab-pane>
       <el-tab-pane label="Rules" name="rules">
         <RulesPanel :source="source" />

@@ -12,7 +12,7 @@ const open = defineModel<boolean>({ required: true })
 const library = useLibrary()
 const tab = ref('sources')
 const shownId = ref<number>()
-const shown = computed(() => library.sources.find(source => source.id === shownId.value) ?? library.sources[0])
+const shown = computed(() => library.sources.find(source => source.id === shownId.value) ?? library.sources.find(source => source.unreadable + source.missing > 0) ?? library.sources[0])
 const relocating = ref<SourceView>()
 const removing = ref<SourceView>()
 

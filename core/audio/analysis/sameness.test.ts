@@ -6,13 +6,15 @@ import { cowbell } from '../../../demo/synth/metals'
 import { resample } from '../resample'
 import { FEATURES, FEATURE_NAMES } from './features'
 import { measure } from './figures'
-import { featureDistance, matchWaveforms, NEAR_DISTANCE, SAME_CORRELATION, signatures } from './sameness'
+import { featureDistance, matchWaveforms, NEAR_DISTANCE, prepareWaveform, SAME_CORRELATION, signatures, type Aligned } from './sameness'
 
 const RATE = 48_000
 const DRUMS = { kick: kick(false), snare, bongo, cowbell, closedHat, tom: tom(90, 120) }
 const struck = (name: keyof typeof DRUMS, seed: number) => DRUMS[name](new Random(seed), 0.7)
 const features = (samples: Float32Array, rate = RATE) => measure([samples], rate).features!
 const names = fc.constantFrom(...Object.keys(DRUMS) as (keyof typeof DRUMS)[])
+
+const match = (a: Aligned, b: Aligned) => matchWaveforms(prepareWaveform(a), prepareWaveform(b))
 
 /** One recording as it may lie in another pack: other level, silence in front, tail cut, other rate. */
 function variant(samples: Float32Array, gain: number, leadFrames: number, keptPart: number, rate: number): Float32Array {
@@ -45,16 +47,17 @@ describe('sameness', () => {
       const samples = struck(name, seed)
       const other = variant(samples, gain, lead, 0.8, rate)
       expect(featureDistance(features(samples), features(other, rate))).toBeLessThan(NEAR_DISTANCE)
-      const match = matchWaveforms({ mono: samples, sampleRate: RATE, startSeconds: 0 }, { mono: other, sampleRate: rate, startSeconds: lead / RATE })
-      expect(match.correlation).toBeGreaterThan(SAME_CORRELATION)
-      expect(match.levelDb).toBeCloseTo(20 * Math.log10(gain), 0)
+      const found = match({ mono: samples, sampleRate: RATE, startSeconds: 0 }, { mono: other, sampleRate: rate, startSeconds: lead / RATE })
+      expect(found.correlation).toBeGreaterThan(SAME_CORRELATION)
+      expect(found.levelDb).toBeCloseTo(20 * Math.log10(gain), 0)
     }), { numRuns: 30 })
   })
 
   it('two strokes of one kind of drum are not the same recording', () => {
-    fc.assert(fc.property(names, fc.nat(300), (name, seed) => {
-      const match = matchWaveforms({ mono: struck(name, seed), sampleRate: RATE, startSeconds: 0 }, { mono: struck(name, seed + 1000), sampleRate: RATE, startSeconds: 0 })
-      expect(Math.abs(match.correlation)).toBeLessThan(SAME_CORRELATION)
+    // Those with noise in them: two bells of one pitch without any are the same.
+    fc.assert(fc.property(fc.constantFrom('snare' as const, 'bongo' as const, 'closedHat' as const, 'tom' as const), fc.nat(300), (name, seed) => {
+      const found = match({ mono: struck(name, seed), sampleRate: RATE, startSeconds: 0 }, { mono: struck(name, seed + 1000), sampleRate: RATE, startSeconds: 0 })
+      expect(Math.abs(found.correlation)).toBeLessThan(SAME_CORRELATION)
     }), { numRuns: 30 })
   })
 

@@ -13,7 +13,9 @@ const BITS = 14
 const SEED = 41
 const COMPARED_RATE = 44_100
 const LONGEST_SECONDS = 1
-const BEGINNING_SECONDS = 0.15
+const BEGINNING_SECONDS = 0.05
+/** Beginnings that correlate less than this are of two recordings. */
+const WORTH_LAYING = 0.8
 const LEAD_SECONDS = 0.005
 const SHIFT_SECONDS = 0.01
 const kernel = sincKernel(8, 0.95, 6, 64)
@@ -75,10 +77,10 @@ export interface Aligned {
 
 /**
  * Compares two waveforms at one rate, from where their hits begin, within 10 ms either way and to an eighth of a sample.
- * Level makes no difference, nor how much of the tail or of the silence before was kept.
+ * Level makes no difference, nor how much of the tail or of the silence before was kept. Where already the
+ * beginnings do not fit, the correlation is 0.
  */
-export function matchWaveforms(a: Aligned, b: Aligned): WaveformMatch {
-  const [first, second] = [prepared(a), prepared(b)]
+export function matchWaveforms({ samples: first }: Prepared, { samples: second }: Prepared): WaveformMatch {
   const reach = Math.round(SHIFT_SECONDS * COMPARED_RATE)
   const begin = Math.round(BEGINNING_SECONDS * COMPARED_RATE)
   const [firstBegin, secondBegin] = [first.subarray(0, begin), second.subarray(0, begin + reach)]
@@ -93,6 +95,7 @@ export function matchWaveforms(a: Aligned, b: Aligned): WaveformMatch {
     }
   }
   let best = { correlation: 0, levelDb: 0, shiftSeconds: 0 }
+  if (coarse < WORTH_LAYING) return best
   for (let step = -1; step <= 1; step++) {
     const fine = place + step / 8
     const match = overlaid(first, shifted(second, fine - Math.floor(fine)), Math.floor(fine))
@@ -123,8 +126,14 @@ function overlaid(first: Float32Array, second: Float32Array, shift: number): { c
   return { correlation: product / Math.sqrt(powerA * powerB), levelDb: 10 * Math.log10(powerB / powerA) }
 }
 
-function prepared({ mono, sampleRate, startSeconds }: Aligned): Float32Array {
+/** The beginning of a recording at the rate that recordings are compared at. */
+export interface Prepared {
+  readonly samples: Float32Array
+}
+
+/** Makes a recording ready to be compared; done once for any number of comparisons. */
+export function prepareWaveform({ mono, sampleRate, startSeconds }: Aligned): Prepared {
   const from = Math.max(0, Math.round((startSeconds - LEAD_SECONDS) * sampleRate))
   const stretch = mono.subarray(from, from + Math.round(LONGEST_SECONDS * sampleRate))
-  return resample([stretch], sampleRate, COMPARED_RATE)[0]!
+  return { samples: resample([stretch], sampleRate, COMPARED_RATE)[0]! }
 }
