@@ -28,10 +28,14 @@ function hasProgram(name) {
   return spawnSync('sh', ['-c', `command -v ${name}`]).status === 0
 }
 
-/** Chromium, and the programs that make files for the tests, from Debian's packages. */
+/** Chromium, the programs that make files for the tests, and the labelled sounds that kinds are held against, from Debian's packages. */
 function needPrograms() {
-  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame' }
-  const missing = Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian)
+  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame', fluidsynth: 'fluidsynth' }
+  const sets = { '/usr/share/sounds/sf2/TimGM6mb.sf2': 'timgm6mb-soundfont', '/usr/share/midi/freepats/Drum_000': 'freepats' }
+  const missing = [
+    ...Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian),
+    ...Object.entries(sets).filter(([path]) => !existsSync(path)).map(([, debian]) => debian),
+  ]
   if (missing.length === 0) return true
   const may = process.getuid?.() === 0 && hasProgram('apt-get')
   if (may) {

@@ -34,9 +34,21 @@ export function* madeExamples(perClass: number, seed: number): Generator<Example
 }
 
 /** A labelled recording as it is. */
-export function asExample({ samples, sampleRate, label, set, name }: Labelled): Example | undefined {
+function asExample({ samples, sampleRate, label, set, name }: Labelled): Example | undefined {
   const { features } = measure([samples], sampleRate)
   return features ? { features, label, set, name } : undefined
+}
+
+/** Recordings of a set as they are, each once: presets share many. */
+export function* distinct(set: readonly Labelled[]): Generator<{ readonly recording: Labelled, readonly asIs: Example }> {
+  const seen = new Set<string>()
+  for (const recording of set) {
+    const asIs = asExample(recording)
+    const key = asIs?.features.join()
+    if (!asIs || !key || seen.has(key)) continue
+    seen.add(key)
+    yield { recording, asIs }
+  }
 }
 
 /** A labelled recording in `count` altered forms. */

@@ -3,7 +3,7 @@ import { FEATURES_VERSION } from '../core/audio/analysis/features'
 import { CLASSES } from '../core/audio/kinds/classes'
 import type { StoredModel } from '../core/audio/kinds/model'
 import { classProbabilities, type Network } from '../core/audio/kinds/network'
-import { alteredExamples, asExample, madeExamples, type Example } from './examples'
+import { alteredExamples, distinct, madeExamples, type Example } from './examples'
 import { learn, type Lesson } from './learn'
 import { freepats, haveOpenSets, soundBank, tunedBank, type Labelled } from './openSets'
 import { isHeldOut, reportOf, type Judged } from './report'
@@ -30,16 +30,8 @@ function say(text: string): void {
   console.log(`${(performance.now() / 1000).toFixed(0).padStart(5)} s  ${text}`)
 }
 
-/** Recordings of a set, each once: presets share many. */
-function* distinct(set: readonly Labelled[]): Generator<Recording> {
-  const seen = new Set<string>()
-  for (const recording of set) {
-    const asIs = asExample(recording)
-    const key = asIs?.features.join()
-    if (!asIs || !key || seen.has(key)) continue
-    seen.add(key)
-    yield { recording, asIs, altered: [...alteredExamples(recording, ALTERED, SEED + seen.size)] }
-  }
+function recordingsOf(set: readonly Labelled[]): Recording[] {
+  return [...distinct(set)].map((entry, i) => ({ ...entry, altered: [...alteredExamples(entry.recording, ALTERED, SEED + i + 1)] }))
 }
 
 function train(made: readonly Example[], recordings: readonly Recording[]): Network[] {
@@ -75,9 +67,9 @@ function stored(networks: readonly Network[]): StoredModel {
 
 const made = [...madeExamples(MADE_PER_CLASS, SEED)]
 say(`${made.length} sounds made`)
-const bank = [...distinct(soundBank())]
-const tuned = [...distinct(tunedBank())]
-const patches = [...distinct(freepats())]
+const bank = recordingsOf(soundBank())
+const tuned = recordingsOf(tunedBank())
+const patches = recordingsOf(freepats())
 say(`${bank.length} recordings of the sound bank, ${tuned.length} tuned ones, ${patches.length} patches`)
 const withoutPatches = judge(train(made, [...bank, ...tuned]), patches)
 const withoutBank = judge(train(made, patches), bank)
