@@ -4,7 +4,7 @@ import { interpolate, sincKernel } from '../sinc'
 import { FEATURES } from './features'
 
 /** Mean difference of two vectors, 0 to 255, within which one recording may lie in both. */
-export const NEAR_DISTANCE = 12
+export const NEAR_DISTANCE = 9
 /** Correlation of two waveforms from which on they are one recording. */
 export const SAME_CORRELATION = 0.98
 
@@ -14,6 +14,8 @@ const SEED = 41
 const COMPARED_RATE = 44_100
 const LONGEST_SECONDS = 1
 const BEGINNING_SECONDS = 0.05
+/** Beginnings that correlate less than this at whole samples do not fit at parts of them either. */
+const WORTH_SHIFTING = 0.5
 /** Beginnings that correlate less than this are of two recordings. */
 const WORTH_LAYING = 0.8
 const LEAD_SECONDS = 0.005
@@ -87,7 +89,7 @@ export function matchWaveforms({ samples: first }: Prepared, { samples: second }
   // High tones match only to a part of a sample, and again a period further on: so all shifts are tried in quarters.
   let coarse = 0
   let place = 0
-  for (let quarter = 0; quarter < 4; quarter++) {
+  for (let quarter = 0; quarter < 4 && (quarter === 0 || coarse >= WORTH_SHIFTING); quarter++) {
     const moved = shifted(secondBegin, quarter / 4)
     for (let shift = -reach; shift <= reach; shift++) {
       const correlation = Math.abs(overlaid(firstBegin, moved, shift)?.correlation ?? 0)
