@@ -1,5 +1,3 @@
-import type { FileTags } from './tags'
-
 /** Containers that Emporion reads. */
 export type Container = 'WAVE' | 'AIFF' | 'FLAC' | 'MP3' | 'Ogg'
 
@@ -16,6 +14,14 @@ export interface CuePoint {
   readonly id: number
   readonly frame: number
   readonly label?: string
+}
+
+/** What the tags of a file say, each part only where they do. */
+export interface FileTags {
+  /** Texts by plain names: "title", "genre", "comment" and the like. */
+  readonly texts: Readonly<Record<string, string>>
+  readonly bpm?: number
+  readonly key?: string
 }
 
 /** What a file says of itself beside the audio. Every part is there only if the file states it. */

@@ -2,16 +2,9 @@ import { parseBuffer } from 'music-metadata'
 import { AIFF_TAG_CHUNK, iffChunks, isAiff } from './aiff/read'
 import { ByteReader } from './bytes'
 import { isFlac, isMp3, isOgg } from './compressed'
+import type { FileTags } from './decoded'
 import { isWave } from './wave/read'
 import { riffChunks, WAVE_TAG_CHUNKS } from './wave/chunks'
-
-/** What the tags of a file say, each part only where they do. */
-export interface FileTags {
-  /** Texts by plain names: "title", "genre", "comment" and the like. */
-  readonly texts: Readonly<Record<string, string>>
-  readonly bpm?: number
-  readonly key?: string
-}
 
 const TEXTS = ['title', 'artist', 'album', 'genre', 'grouping', 'comment', 'description', 'subtitle', 'mood', 'keywords'] as const
 const LONGEST_TEXT = 500

@@ -12,6 +12,7 @@ describe('markers in names (common practice)', () => {
     ['TomHi_mf.wav', { velocity: 80, family: 'tomhi' }],
     ['TomHi_ff.wav', { velocity: 112, family: 'tomhi' }],
     ['Rim Soft 2.wav', { velocity: 49, family: 'rim 2' }],
+    ['Snare 02 mid.wav', { velocity: 72, family: 'snare 02' }],
     ['Gangway 122bpm.wav', { bpm: 122 }],
     ['Deck_BPM_96_Amin.wav', { bpm: 96, key: 'Amin' }],
     ['Bell C#3.wav', { note: 'C#3' }],
@@ -24,6 +25,7 @@ describe('markers in names (common practice)', () => {
     expect(readName('Kick 07.wav').family).toBeUndefined()
     expect(readName('013.wav')).toEqual({ parts: [{ text: '013', means: 'number' }] })
     expect(readName('Hard Kick.wav').velocity).toBeUndefined()
+    expect(readName('Tom Mid 2.wav').family).toBeUndefined()
   })
 
   it('families are told apart by their folders', () => {

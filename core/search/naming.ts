@@ -28,7 +28,7 @@ export interface NameFacts {
 
 /** Strokes from soft to loud as people write them (common practice). */
 const DYNAMICS: Readonly<Record<string, number>> = {
-  ghost: 8, ppp: 16, pp: 33, p: 49, soft: 49, mp: 64, med: 72, medium: 72, mf: 80, f: 96, hard: 104, loud: 104, ff: 112, accent: 116, fff: 126,
+  ghost: 8, ppp: 16, pp: 33, p: 49, soft: 49, mp: 64, mid: 72, med: 72, medium: 72, mf: 80, f: 96, hard: 104, loud: 104, ff: 112, accent: 116, fff: 126,
 }
 
 interface Pattern {
@@ -48,6 +48,8 @@ const PATTERNS: readonly Pattern[] = [
   part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke)[\s_-]?\d{1,3}`),
   part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}`),
   part('velocity', String.raw`ghost|ppp|pp|p|soft|mp|medium|med|mf|f|hard|loud|ff|accent|fff`),
+  // Between a low and a high one "mid" is a drum; behind a number it is a stroke.
+  part('velocity', String.raw`(?<=\d[\s_-])mid`),
   part('key', String.raw`[A-G](?:#|b|sharp|flat)?[\s_-]?(?:minor|major|min|maj)`),
   part('note', String.raw`[A-G](?:#|b|s)?-?\d`),
   part('number', String.raw`\d+`),

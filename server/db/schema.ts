@@ -5,7 +5,7 @@ import {
 import type { Figures, Flag } from '../../core/audio/analysis/figures'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import type { Kit } from '../../core/kit/document'
-import type { Mark } from '../library/marks'
+import type { Mark } from '../library/mark'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
 
 const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' })

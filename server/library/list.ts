@@ -3,7 +3,8 @@ import Papa from 'papaparse'
 import { EmporionError } from '../../core/errors'
 import { isKind, kindLabel, KINDS } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
-import { applyMarks, marksOf, tagSchema, type Mark } from './marks'
+import type { Mark } from './mark'
+import { applyMarks, marksOf, tagSchema } from './marks'
 
 const { files, sounds, sources } = schema
 

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { isKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
+import type { Mark } from './mark'
 import { refreshSounds } from './record'
 
 const { handEdits, sounds } = schema
@@ -11,16 +12,6 @@ const { handEdits, sounds } = schema
 export const MOST_MARKED = 10_000
 const EDITS_KEPT = 200
 const PART = 500
-
-/** What a person has set of one sound. */
-export interface Mark {
-  readonly id: number
-  /** Null: left to the witnesses. */
-  readonly kind: string | null
-  readonly tags: readonly string[]
-  readonly favourite: boolean
-  readonly note: string
-}
 
 export const kindSchema = z.string().refine(isKind, 'This kind is not in the tree.')
 export const tagSchema = z.string().trim().min(1).max(60).refine(tag => !/[,;\n]/.test(tag), 'A tag holds no commas, semicolons or line breaks.')

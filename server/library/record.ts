@@ -156,22 +156,23 @@ function namedColumns(path: string, embedded: EmbeddedData) {
 
 /**
  * Draws together anew what the rows of sounds say: name, folder, words to be found by, and the kind, from what was set
- * by hand, else from a rule of a folder, else from the witnesses.
+ * by hand, else from a rule of a folder, else from the witnesses. To be called within a transaction.
  */
 export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly number[]): Promise<void> {
   const ids = [...new Set(soundIdsToRefresh)]
   if (ids.length === 0) return
+  // Held from here on, so that whoever draws the same rows together at the same time sees the files as they are after this.
+  const known: KnownSound[] = await tx.select({
+    id: sounds.id, audioKind: sounds.audioKind, audioConfidence: sounds.audioConfidence, audioEvidence: sounds.audioEvidence,
+    handKind: sounds.handKind, handTags: sounds.handTags, handNote: sounds.handNote,
+    kind: sounds.kind, kindConfidence: sounds.kindConfidence, kindEvidence: sounds.kindEvidence,
+  }).from(sounds).where(inArray(sounds.id, ids)).orderBy(sounds.id).for('update')
   const places: PlaceOfSound[] = await tx.select({
     soundId: files.soundId, sourceId: files.sourceId, source: sources.name, path: files.path,
     kind: files.kind, kindConfidence: files.kindConfidence, kindEvidence: files.kindEvidence,
     tagKind: files.tagKind, tagConfidence: files.tagConfidence, tagEvidence: files.tagEvidence,
   }).from(files).innerJoin(sources, eq(files.sourceId, sources.id))
     .where(and(inArray(files.soundId, ids), eq(files.missing, false))).orderBy(files.id)
-  const known: KnownSound[] = await tx.select({
-    id: sounds.id, audioKind: sounds.audioKind, audioConfidence: sounds.audioConfidence, audioEvidence: sounds.audioEvidence,
-    handKind: sounds.handKind, handTags: sounds.handTags, handNote: sounds.handNote,
-    kind: sounds.kind, kindConfidence: sounds.kindConfidence, kindEvidence: sounds.kindEvidence,
-  }).from(sounds).where(inArray(sounds.id, ids))
   const rules = await tx.select().from(folderRules).where(inArray(folderRules.sourceId, [...new Set(places.map(place => place.sourceId))]))
   const bySound = groupBy(places, place => place.soundId)
   const summaries = known.map(sound => summaryOf(sound, bySound.get(sound.id) ?? [], rules))

@@ -105,7 +105,7 @@ export async function redrawSource(db: Database, sourceId: number, folder: strin
     .where(and(eq(files.sourceId, sourceId), isNotNull(files.soundId), folder === '' ? undefined : sql`starts_with(${files.path}, ${`${folder}/`})`))
   const ids = touched.flatMap(row => row.soundId ?? [])
   for (let i = 0; i < ids.length; i += PART) {
-    await refreshSounds(db, ids.slice(i, i + PART))
+    await db.transaction(tx => refreshSounds(tx, ids.slice(i, i + PART)))
     each(Math.min(ids.length, i + PART), ids.length)
   }
   return ids.length
@@ -163,7 +163,7 @@ export async function removeSource(db: Database, config: StudioConfig, sourceId:
   const touched = await db.selectDistinct({ soundId: files.soundId }).from(files).where(and(eq(files.sourceId, sourceId), isNotNull(files.soundId)))
   await db.delete(sources).where(eq(sources.id, sourceId))
   const ids = touched.flatMap(row => row.soundId ?? [])
-  for (let i = 0; i < ids.length; i += PART) await refreshSounds(db, ids.slice(i, i + PART))
+  for (let i = 0; i < ids.length; i += PART) await db.transaction(tx => refreshSounds(tx, ids.slice(i, i + PART)))
   if (forget) await forgetMarks(db, ids)
   if (source.uploaded && liesBelow(source.path, config.uploadsDir) && source.path !== config.uploadsDir) {
     await rm(source.path, { recursive: true, force: true })

@@ -77,7 +77,7 @@ onMounted(async () => {
     <ul class="groups">
       <li v-for="pair in near" :key="`${pair.first.id} ${pair.second.id}`">
         <strong>{{ pair.first.name }}</strong> <span class="quiet">{{ pair.first.folder }}</span> and <strong>{{ pair.second.name }}</strong> <span class="quiet">{{ pair.second.folder }}</span>
-        <span class="figure quiet"> {{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
+        <span class="quiet">·</span> <span class="figure quiet">{{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
       </li>
     </ul>
   </div>

@@ -1,8 +1,8 @@
 import { BANDS, type BandPowers } from './bands'
 import type { Colour } from './colour'
 import type { Envelope } from './envelope'
-import { stepSeconds, stepsIn } from './envelope'
 import { fftOf, hannWindow } from './fft'
+import { attackOf, beginningOf, burstsOf, crestOf, energyOver, lengthAbove, levelAt, roughnessOf, temporalCentre } from './outline'
 import type { Pitch } from './pitch'
 import type { Timing } from './timing'
 
@@ -31,14 +31,6 @@ const MOST_PARTIALS = 40
 
 /** Moments at which the level is told, in seconds after the beginning. */
 const LEVEL_SECONDS = [0.03, 0.05, 0.1, 0.2, 0.4, 0.8]
-
-/** A hit begins where it first passes this part of the peak ... */
-const BEGUN = 0.1
-/** ... taken back to where it rose from, so far at most. */
-const ROSE_FROM = 0.03
-const LONGEST_RISE_SECONDS = 0.03
-const ATTACK_SECONDS = 0.25
-const ATTACK_PART = 0.9
 
 const SCALARS = [
   'length to 20 dB below the peak', 'length to 40 dB', 'attack', 'decay', 'temporal centre', 'energy of the first 15 ms', 'energy from 15 to 60 ms', 'bursts within 70 ms', 'roughness',
@@ -168,105 +160,12 @@ function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, st
   ]
 }
 
-/** Where the hit begins to rise: what lies far below it before that is hiss, or the end of something else. */
-function beginningOf(envelope: Envelope): number {
-  const { values, peak } = envelope
-  const begun = values.findIndex(value => value >= peak * BEGUN)
-  const reach = stepsIn(envelope, LONGEST_RISE_SECONDS)
-  let step = begun
-  while (step > 0 && begun - step < reach && values[step - 1]! >= peak * ROSE_FROM) step--
-  return stepSeconds(envelope, Math.max(0, step))
-}
-
-/** Seconds until the level stays below a part of the peak. */
-function lengthAbove(envelope: Envelope, start: number, part: number): number {
-  return Math.max(0, stepSeconds(envelope, envelope.values.findLastIndex(value => value >= envelope.peak * part) + 1) - start)
-}
-
-/** Seconds to nine tenths of the height of the first quarter of a second. */
-function attackOf(envelope: Envelope, start: number): number {
-  const first = stepOf(envelope, start)
-  const window = envelope.values.subarray(first, first + stepsIn(envelope, ATTACK_SECONDS))
-  const height = window.reduce((high, value) => Math.max(high, value), 0)
-  return stepSeconds(envelope, Math.max(0, window.findIndex(value => value >= height * ATTACK_PART)))
-}
-
 function onLogScale(value: number, low: number, high: number): number {
   return Math.log(Math.max(low, value) / low) / Math.log(high / low)
 }
 
 function fromRange(powerRatio: number, rangeDb: number): number {
   return Math.max(0, 1 + 10 * Math.log10(Math.max(1e-12, powerRatio)) / rangeDb)
-}
-
-/** Energy of the outline between two moments after the start, in units of its own. */
-function energyOver(envelope: Envelope, start: number): (from: number, to: number) => number {
-  return (from, to) => {
-    let sum = 0
-    const end = Math.min(envelope.values.length, stepOf(envelope, start + to))
-    for (let step = stepOf(envelope, start + from); step < end; step++) sum += envelope.values[step]! ** 2
-    return sum
-  }
-}
-
-function stepOf(envelope: Envelope, seconds: number): number {
-  return Math.round(seconds * envelope.sampleRate / envelope.framesPerStep)
-}
-
-function temporalCentre(envelope: Envelope, start: number): number {
-  const first = stepOf(envelope, start)
-  let sum = 0
-  let weighted = 0
-  for (let step = first; step < Math.min(envelope.values.length, first + stepsIn(envelope, 1)); step++) {
-    const power = envelope.values[step]! ** 2
-    sum += power
-    weighted += power * stepSeconds(envelope, step - first + 0.5)
-  }
-  return sum > 0 ? weighted / sum : 0
-}
-
-/** Number of times that the level rises by 4 dB after it fell by 4 dB, within the first 70 ms: the hands of a clap. */
-function burstsOf(envelope: Envelope, start: number): number {
-  const first = stepOf(envelope, start)
-  const end = Math.min(envelope.values.length, first + stepsIn(envelope, 0.07))
-  let bursts = 0
-  let isRising = true
-  let turn = 0
-  for (let step = first; step < end; step++) {
-    const level = Math.max(envelope.peak * 0.1, envelope.values[step]!, envelope.values[step + 1] ?? 0)
-    if (isRising ? level > turn : level < turn) turn = level
-    else if (isRising && level < turn * 0.63) {
-      bursts++
-      isRising = false
-      turn = level
-    }
-    else if (!isRising && level > turn * 1.6) {
-      isRising = true
-      turn = level
-    }
-  }
-  return bursts
-}
-
-/** How unevenly the level moves from 20 to 300 ms: mean change between stretches of 5 ms, 0 to 10 dB as 0 to 1. */
-function roughnessOf(envelope: Envelope, start: number): number {
-  const least = envelope.peak * 0.003
-  const first = stepOf(envelope, start + 0.02)
-  const span = stepsIn(envelope, 0.005)
-  let before = 0
-  let sum = 0
-  let count = 0
-  for (let step = first; step + span <= envelope.values.length && step < first + stepsIn(envelope, 0.28); step += span) {
-    let level = 0
-    for (let i = 0; i < span; i++) level += envelope.values[step + i]! / span
-    if (level < least) break
-    if (before > 0) {
-      sum += Math.abs(20 * Math.log10(level / before))
-      count++
-    }
-    before = level
-  }
-  return count > 0 ? sum / count / 10 : 0
 }
 
 function flatness({ power, perBin }: Fine, low: number, high: number): number {
@@ -329,19 +228,4 @@ function crossings(mono: Float32Array, sampleRate: number, from: number, to: num
     if (mono[i]! > 0 !== mono[i - 1]! > 0) count++
   }
   return end > first ? onLogScale(count / 2 * sampleRate / (end - first), 40, 12_000) : 0
-}
-
-function crestOf(envelope: Envelope, start: number): number {
-  const first = stepOf(envelope, start)
-  const count = Math.min(envelope.values.length - first, stepsIn(envelope, 0.25))
-  let sum = 0
-  for (let i = 0; i < count; i++) sum += envelope.values[first + i]! ** 2
-  return sum > 0 ? 10 * Math.log10(envelope.peak ** 2 * count / sum) / 24 : 0
-}
-
-function levelAt(envelope: Envelope, seconds: number): number {
-  const step = stepOf(envelope, seconds)
-  let high = 0
-  for (let i = -4; i <= 4; i++) high = Math.max(high, envelope.values[step + i] ?? 0)
-  return high
 }
