@@ -13,13 +13,22 @@ export function* identityBytes(audio: Pick<DecodedAudio, 'channels' | 'sampleRat
   yield new TextEncoder().encode(`emporion sound 1\n${audio.channels.length} ${audio.sampleRate} ${audio.frames}\n`)
   const piece = new Float32Array(Math.min(PIECE_FRAMES, Math.max(1, audio.frames)))
   const bytes = new Uint8Array(piece.buffer)
+  const bits = new Int32Array(piece.buffer)
   for (const channel of audio.channels) {
     for (let start = 0; start < audio.frames; start += PIECE_FRAMES) {
       const count = Math.min(PIECE_FRAMES, audio.frames - start)
-      for (let i = 0; i < count; i++) piece[i] = channel[start + i]! + 0
+      piece.set(channel.subarray(start, start + count))
+      clearNegativeZeros(bits, count)
       if (!isLittleEndian) swapBytes(bytes, count)
       yield bytes.subarray(0, count * 4)
     }
+  }
+}
+
+/** By their bits, which takes a third of the time that adding zero takes. */
+function clearNegativeZeros(bits: Int32Array, count: number): void {
+  for (let i = 0; i < count; i++) {
+    if (bits[i] === -0x8000_0000) bits[i] = 0
   }
 }
 

@@ -26,8 +26,8 @@ function extremes(channels: readonly Float32Array[], from: number, to: number): 
   for (const channel of channels) {
     for (let i = from; i < to; i++) {
       const value = channel[i]!
-      if (value < low) low = value
-      if (value > high) high = value
+      low = Math.min(low, value)
+      high = Math.max(high, value)
     }
   }
   return [low, high]

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { readFileSync, statSync } from 'node:fs'
 import { readFile, stat } from 'node:fs/promises'
 import { measure, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
@@ -35,10 +36,14 @@ export interface SoundFacts {
 
 export type Analysis = { readonly facts: SoundFacts } | { readonly error: string }
 
-/** Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. */
+/**
+ * Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. For threads that do nothing
+ * else: it waits for the disk, since doing so in turns takes longer than a short file itself.
+ */
 export async function analyseFile(path: string): Promise<Analysis> {
   try {
-    const bytes = await readWhole(path)
+    refuseTooLarge(statSync(path).size)
+    const bytes = readFileSync(path)
     const audio = await decodeAudio(bytes)
     return { facts: factsOf(audio, await readTags(bytes)) }
   }
@@ -50,15 +55,14 @@ export async function analyseFile(path: string): Promise<Analysis> {
 
 /** Decodes the file at a path. @throws EmporionError, or the file system's own error */
 export async function decodeFile(path: string): Promise<DecodedAudio> {
-  return decodeAudio(await readWhole(path))
+  refuseTooLarge((await stat(path)).size)
+  return decodeAudio(await readFile(path))
 }
 
-async function readWhole(path: string): Promise<Uint8Array> {
-  const { size } = await stat(path)
+function refuseTooLarge(size: number): void {
   if (size > LARGEST_FILE_BYTES) {
     throw new EmporionError('limit', `The file has ${(size / 1e6).toFixed(0)} MB; up to ${LARGEST_FILE_BYTES / 1e6} MB are read.`)
   }
-  return readFile(path)
 }
 
 /** The identity of decoded audio: SHA-256 over its samples, in hex. */

@@ -20,9 +20,7 @@ export function envelopeOf(channels: readonly Float32Array[], sampleRate: number
       const end = Math.min(frames, i + framesPerStep)
       let high = values[step]!
       for (; i < end; i++) {
-        const value = channel[i]!
-        if (value > high) high = value
-        else if (-value > high) high = -value
+        high = Math.max(high, Math.abs(channel[i]!))
       }
       values[step] = high
     }
@@ -46,4 +44,20 @@ export function stepSeconds(envelope: Envelope, step: number): number {
 /** Number of steps in so many seconds, at least one. */
 export function stepsIn(envelope: Envelope, seconds: number): number {
   return Math.max(1, Math.round(seconds * envelope.sampleRate / envelope.framesPerStep))
+}
+
+/** Sum of the squares of a channel's samples. */
+export function energyOf(channel: Float32Array): number {
+  // Four sums, since a processor adds to one no faster than it finishes the last addition.
+  let [a, b, c, d] = [0, 0, 0, 0]
+  const even = channel.length & ~3
+  for (let i = 0; i < even; i += 4) {
+    const [s, t, u, v] = [channel[i]!, channel[i + 1]!, channel[i + 2]!, channel[i + 3]!]
+    a += s * s
+    b += t * t
+    c += u * u
+    d += v * v
+  }
+  for (let i = even; i < channel.length; i++) a += channel[i]! ** 2
+  return a + b + c + d
 }

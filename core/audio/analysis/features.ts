@@ -107,7 +107,7 @@ interface Fine {
 function fineSpectrum(mono: Float32Array, sampleRate: number, startSeconds: number): Fine {
   const size = 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate))
   const power = new Float64Array(size / 2)
-  fftOf(size).powerOfTwo(mono, Math.round(startSeconds * sampleRate), mono.length, hannWindow(size), power, new Float64Array(size / 2))
+  fftOf(size).power(mono, Math.round(startSeconds * sampleRate), hannWindow(size), power)
   return { power, perBin: sampleRate / size, sum: power.reduce((sum, value) => sum + value, 0) }
 }
 

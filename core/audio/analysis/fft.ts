@@ -26,33 +26,43 @@ export class RealFft {
   powerOfTwo(input: Float32Array, firstFrom: number, secondFrom: number, window: Float64Array, first: Float64Array, second: Float64Array): void {
     const { size, input: pairs, output } = this
     const count = Math.min(size, window.length)
-    load(pairs, 0, input, firstFrom, window, count)
-    load(pairs, 1, input, secondFrom, window, count)
-    for (let i = 2 * count; i < 2 * size; i++) pairs[i] = 0
+    const last = Math.max(firstFrom, secondFrom) + count
+    if (firstFrom >= 0 && secondFrom >= 0 && last <= input.length) {
+      for (let i = 0; i < count; i++) {
+        const weight = window[i]!
+        pairs[2 * i] = input[firstFrom + i]! * weight
+        pairs[2 * i + 1] = input[secondFrom + i]! * weight
+      }
+    }
+    else {
+      for (let i = 0; i < count; i++) {
+        pairs[2 * i] = (input[firstFrom + i] ?? 0) * window[i]!
+        pairs[2 * i + 1] = (input[secondFrom + i] ?? 0) * window[i]!
+      }
+    }
+    pairs.fill(0, 2 * count)
     this.fft.transform(output, pairs)
-    for (let i = 0; i < size / 2; i++) {
-      const j = i === 0 ? 0 : size - i
-      const re = output[2 * i]!
-      const im = output[2 * i + 1]!
-      const otherRe = output[2 * j]!
-      const otherIm = output[2 * j + 1]!
-      const evenRe = (re + otherRe) / 2
-      const evenIm = (im - otherIm) / 2
-      const oddRe = (im + otherIm) / 2
-      const oddIm = (otherRe - re) / 2
-      first[i] = evenRe * evenRe + evenIm * evenIm
-      second[i] = oddRe * oddRe + oddIm * oddIm
+    first[0] = output[0]! ** 2
+    second[0] = output[1]! ** 2
+    for (let i = 2, j = 2 * size - 2; i < size; i += 2, j -= 2) {
+      const evenRe = output[i]! + output[j]!
+      const evenIm = output[i + 1]! - output[j + 1]!
+      const oddRe = output[i + 1]! + output[j + 1]!
+      const oddIm = output[j]! - output[i]!
+      first[i >> 1] = (evenRe * evenRe + evenIm * evenIm) / 4
+      second[i >> 1] = (oddRe * oddRe + oddIm * oddIm) / 4
     }
   }
-}
 
-/** Every second place of the pairs, from the one given on, becomes a windowed stretch; zeros where there is no input. */
-function load(pairs: Float64Array, place: number, input: Float32Array, from: number, window: Float64Array, count: number): void {
-  const first = Math.min(count, Math.max(0, -from))
-  const end = Math.max(first, Math.min(count, input.length - from))
-  for (let i = 0; i < first; i++) pairs[2 * i + place] = 0
-  for (let i = first; i < end; i++) pairs[2 * i + place] = input[from + i]! * window[i]!
-  for (let i = end; i < count; i++) pairs[2 * i + place] = 0
+  /** The same of one stretch: see `powerOfTwo`. */
+  power(input: Float32Array, from: number, window: Float64Array, power: Float64Array): void {
+    const { size, input: values, output } = this
+    const count = Math.min(size, window.length)
+    for (let i = 0; i < count; i++) values[i] = (input[from + i] ?? 0) * window[i]!
+    values.fill(0, count)
+    this.fft.realTransform(output, values)
+    for (let i = 0; i < size / 2; i++) power[i] = output[2 * i]! ** 2 + output[2 * i + 1]! ** 2
+  }
 }
 
 const ffts = new Map<number, RealFft>()

@@ -1,7 +1,7 @@
 import { toDb } from '../level'
 import { bandPowersOf } from './bands'
 import { brightness, colourOf, monoOf, type Colour } from './colour'
-import { envelopeOf } from './envelope'
+import { energyOf, envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
 import { loudnessOf, matchingGainDb } from './loudness'
@@ -116,7 +116,7 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   const figures: Figures = {
     version: FIGURES_VERSION,
     flags: flags.filter(flag => flag !== false),
-    level: levelOf(channels, sampleRate, envelope.peak),
+    level: levelOf(channels, envelope),
     timing,
     hits,
     attack,
@@ -129,16 +129,17 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   return { figures, features: featuresOf({ mono, envelope: outline, powers, timing, attack, body, pitch }), peak: envelope.peak }
 }
 
-function levelOf(channels: readonly Float32Array[], sampleRate: number, peak: number): LevelFigures {
+function levelOf(channels: readonly Float32Array[], envelope: Envelope): LevelFigures {
+  const { peak, sampleRate } = envelope
   let squares = 0
   let count = 0
   for (const channel of channels) {
-    for (const value of channel) squares += value * value
+    squares += energyOf(channel)
     count += channel.length
   }
   const rmsDb = toDb(Math.sqrt(squares / count))
   const loudness = loudnessOf(channels, sampleRate)
-  const truePeakDb = toDb(truePeak(channels))
+  const truePeakDb = toDb(truePeak(channels, envelope))
   return {
     peakDb: toDb(peak),
     truePeakDb,

@@ -23,7 +23,8 @@ export function clippedRuns(channels: readonly Float32Array[]): number {
   let runs = 0
   for (const channel of channels) {
     let length = 0
-    for (const value of channel) {
+    for (let i = 0; i < channel.length; i++) {
+      const value = channel[i]!
       length = value >= FULL_SCALE || value <= -FULL_SCALE ? length + 1 : 0
       if (length === CLIPPED_RUN) runs++
     }

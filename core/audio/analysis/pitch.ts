@@ -1,4 +1,4 @@
-import { sincKernel, type SincKernel } from '../sinc'
+import { sincKernel } from '../sinc'
 import { fftOf, hannWindow } from './fft'
 
 /** The pitch that a sound is heard at. */
@@ -37,7 +37,7 @@ export function pitchOf(mono: Float32Array, fullRate: number, fromSeconds: numbe
   const frames = windowFrames(samples.length)
   const size = 2 ** Math.ceil(Math.log2(frames))
   const power = new Float64Array(size / 2)
-  fftOf(size).powerOfTwo(samples, 0, 0, hannWindow(frames), power, power)
+  fftOf(size).power(samples, 0, hannWindow(frames), power)
   const perBin = sampleRate / size
   const low = Math.max(1, Math.ceil(Math.max(LOWEST_HZ, 2 * sampleRate / frames) / perBin))
   const high = Math.min(power.length - 2, Math.floor(HIGHEST_HZ / perBin))
@@ -60,25 +60,45 @@ function windowFrames(frames: number): number {
   return Math.floor(frames / step) * step
 }
 
-const kernels = new Map<number, SincKernel>()
+/** The right half of a low pass that is the same on both sides, its middle first; of odd length, so that the rest are pairs. */
+const lowPasses = new Map<number, Float64Array>()
+
+function lowPass(step: number): Float64Array {
+  const known = lowPasses.get(step)
+  if (known) return known
+  const { halfWidth, table } = sincKernel(THINNING_CROSSINGS, 0.9 / step, 7, 1)
+  const half = new Float64Array(halfWidth | 1)
+  half.set(table.subarray(halfWidth - 1, 2 * halfWidth - 1))
+  lowPasses.set(step, half)
+  return half
+}
 
 /** A stretch at every n-th sample of its low-passed self: a spectrum of tones needs no more. */
 function thinned(mono: Float32Array, fullRate: number, startSeconds: number, seconds: number): { samples: Float32Array, sampleRate: number } {
   const step = Math.max(1, Math.floor(fullRate / ENOUGH_HZ))
   const from = Math.round(startSeconds * fullRate)
-  const kernel = kernels.get(step) ?? sincKernel(THINNING_CROSSINGS, 0.9 / step, 7, 1)
-  kernels.set(step, kernel)
+  const half = lowPass(step)
   const samples = new Float32Array(Math.max(1, Math.floor(seconds * fullRate / step)))
-  const { halfWidth, table } = kernel
-  const taps = halfWidth * 2
+  const margin = half.length - 1
+  const stretch = padded(mono, from - margin, from + (samples.length - 1) * step + 1 + margin)
   for (let i = 0; i < samples.length; i++) {
-    const first = from + i * step - halfWidth + 1
-    const end = Math.min(taps, mono.length - first)
-    let sum = 0
-    for (let tap = first < 0 ? -first : 0; tap < end; tap++) sum += mono[first + tap]! * table[tap]!
-    samples[i] = sum
+    const middle = margin + i * step
+    let [even, odd] = [stretch[middle]! * half[0]!, 0]
+    for (let tap = 1; tap < half.length; tap += 2) {
+      even += (stretch[middle - tap]! + stretch[middle + tap]!) * half[tap]!
+      odd += (stretch[middle - tap - 1]! + stretch[middle + tap + 1]!) * half[tap + 1]!
+    }
+    samples[i] = even + odd
   }
   return { samples, sampleRate: fullRate / step }
+}
+
+/** A stretch, with silence where it passes the ends of the sound. */
+function padded(mono: Float32Array, from: number, to: number): Float32Array {
+  if (from >= 0 && to <= mono.length) return mono.subarray(from, to)
+  const stretch = new Float32Array(to - from)
+  stretch.set(mono.subarray(Math.max(0, from), to), Math.max(0, -from))
+  return stretch
 }
 
 /** Offset of the true top from the highest of three lines, -0.5 to 0.5. */

@@ -1,4 +1,5 @@
 import { sincKernel } from '../sinc'
+import type { Envelope } from './envelope'
 
 const OVERSAMPLING = 4
 const ZERO_CROSSINGS = 12
@@ -12,36 +13,44 @@ const kernel = sincKernel(ZERO_CROSSINGS, PASS_BAND, KAISER_BETA, OVERSAMPLING)
 /**
  * The highest absolute value of the waveform, looked for at four times the sample rate. Full scale is 1; it can pass 1.
  * Source: ITU-R BS.1770-4, annex 2 (its method, with a longer filter).
+ *
+ * @param envelope of these channels: what lies far below the peak is passed over
  */
-export function truePeak(channels: readonly Float32Array[]): number {
-  let peak = 0
+export function truePeak(channels: readonly Float32Array[], envelope: Pick<Envelope, 'values' | 'framesPerStep' | 'peak'>): number {
+  const { values, framesPerStep, peak: samplePeak } = envelope
+  const least = samplePeak * WORTH_LOOKING
+  let peak = samplePeak
   for (const channel of channels) {
-    for (const value of channel) {
-      if (value > peak) peak = value
-      else if (-value > peak) peak = -value
-    }
-  }
-  const samplePeak = peak
-  const { halfWidth, table } = kernel
-  const taps = halfWidth * 2
-  for (const channel of channels) {
-    const least = samplePeak * WORTH_LOOKING
-    for (let i = 0; i + 1 < channel.length; i++) {
-      const here = Math.abs(channel[i]!)
-      const next = Math.abs(channel[i + 1]!)
-      if (here < least && next < least) continue
-      // A top between two samples makes the higher of them higher than its other neighbour.
-      if (here >= next ? here < least || here < Math.abs(channel[i - 1] ?? 0) : next < least || next < Math.abs(channel[i + 2] ?? 0)) continue
-      const first = i - halfWidth + 1
-      const from = Math.max(0, -first)
-      const to = Math.min(taps, channel.length - first)
-      for (let phase = 1; phase < OVERSAMPLING; phase++) {
-        const row = phase * taps
-        let sum = 0
-        for (let tap = from; tap < to; tap++) sum += channel[first + tap]! * table[row + tap]!
-        if (sum > peak || -sum > peak) peak = Math.abs(sum)
+    for (let step = 0; step < values.length; step++) {
+      if (values[step]! < least) continue
+      const end = Math.min(channel.length, (step + 1) * framesPerStep)
+      for (let i = step * framesPerStep; i < end; i++) {
+        const here = Math.abs(channel[i]!)
+        if (here < least) continue
+        // A top between two samples makes the higher of them higher than its other neighbour too.
+        if (i > 0 && here < Math.abs(channel[i - 1]!)) continue
+        if (i + 1 < channel.length && here < Math.abs(channel[i + 1]!)) continue
+        if (i > 0) peak = Math.max(peak, highestAfter(channel, i - 1))
+        if (i + 1 < channel.length) peak = Math.max(peak, highestAfter(channel, i))
       }
     }
   }
   return peak
+}
+
+/** The highest absolute value between a sample and the next. */
+function highestAfter(channel: Float32Array, sample: number): number {
+  const { halfWidth, table } = kernel
+  const taps = halfWidth * 2
+  const first = sample - halfWidth + 1
+  const from = Math.max(0, -first)
+  const to = Math.min(taps, channel.length - first)
+  let [a, b, c] = [0, 0, 0]
+  for (let tap = from; tap < to; tap++) {
+    const value = channel[first + tap]!
+    a += value * table[taps + tap]!
+    b += value * table[2 * taps + tap]!
+    c += value * table[3 * taps + tap]!
+  }
+  return Math.max(Math.abs(a), Math.abs(b), Math.abs(c))
 }
