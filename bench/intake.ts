@@ -8,7 +8,7 @@ import { writeAiff } from '../demo/packs/aiff'
 import type { JobView } from '../server/jobs/types'
 import { freshFolder, put, waveOf } from '../tests/helpers/folder'
 import { makeLibrary } from '../tests/helpers/madeLibrary'
-import { startServer } from '../tests/helpers/server'
+import { startServer, type RunningServer } from '../tests/helpers/server'
 import { percentile, timed, type Figure } from './measure'
 
 const FILES = 5000
@@ -47,32 +47,39 @@ function makeOneShots(folder: string): string[] {
 async function intake(): Promise<Figure[]> {
   const samples = freshFolder()
   const paths = makeOneShots(samples)
+  // Once before either is measured, so that both read from the same warm cache.
+  const sum = () => spawnSync('xargs', ['-0', 'sha256sum'], { input: paths.join('\0'), stdio: ['pipe', 'ignore', 'inherit'] })
+  sum()
+  const yardstick = await timed(sum)
+  const alone = await intakeOf(samples, () => Promise.resolve())
+  const searches: number[] = []
+  await intakeOf(samples, async (server, isScanning) => {
+    for (let i = 0; isScanning(); i++) {
+      searches.push(await timed(() => server.api(`/api/sounds?q=${encodeURIComponent(SEARCHES[i % SEARCHES.length]!)}&limit=100`)))
+      await new Promise(resolve => setTimeout(resolve, 100))
+    }
+  })
+  const rate = (ms: number) => paths.length / ms * 1000
+  return [
+    { name: `intake of ${paths.length} one-shots`, value: alone.ms, unit: 'ms', yardstick: { name: 'sha256sum', value: yardstick } },
+    { name: 'the same as a rate', value: rate(alone.ms), unit: 'files/s', yardstick: { name: 'sha256sum', value: rate(yardstick) } },
+    { name: 'peak memory of the server', value: alone.peak, unit: 'MB', yardstick: { name: 'when it has just opened', value: alone.idle } },
+    { name: 'search during another such intake, median', value: percentile(searches, 50), unit: 'ms', note: `${searches.length} searches` },
+    { name: 'the same, p95', value: percentile(searches, 95), unit: 'ms' },
+  ]
+}
+
+/** Brings the samples in on an empty data folder, with something going on meanwhile. */
+async function intakeOf(samples: string, meanwhile: (server: RunningServer, isScanning: () => boolean) => Promise<void>): Promise<{ ms: number, peak: number, idle: number }> {
   const server = await startServer({ data: mkdtempSync(join(tmpdir(), 'emporion-bench-')), roots: [samples] })
-  const scan = async () => server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: samples } }))
-  const idle = peakMegabytes(server.pid)
   try {
-    // Once before either is measured, so that both read from the same warm cache.
-    const sum = () => spawnSync('xargs', ['-0', 'sha256sum'], { input: paths.join('\0'), stdio: ['pipe', 'ignore', 'inherit'] })
-    sum()
-    const yardstick = await timed(sum)
-    const searches: number[] = []
+    const idle = peakMegabytes(server.pid)
     let isScanning = true
-    const asking = (async () => {
-      for (let i = 0; isScanning; i++) {
-        searches.push(await timed(() => server.api(`/api/sounds?q=${encodeURIComponent(SEARCHES[i % SEARCHES.length]!)}&limit=100`)))
-        await new Promise(resolve => setTimeout(resolve, 100))
-      }
-    })()
-    const first = await timed(scan)
+    const going = meanwhile(server, () => isScanning)
+    const ms = await timed(async () => server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: samples } })))
     isScanning = false
-    await asking
-    const rate = (ms: number) => paths.length / ms * 1000
-    return [
-      { name: `intake of ${paths.length} one-shots`, value: first, unit: 'ms', yardstick: { name: 'sha256sum', value: yardstick } },
-      { name: 'the same as a rate', value: rate(first), unit: 'files/s', yardstick: { name: 'sha256sum', value: rate(yardstick) } },
-      { name: 'peak memory of the server', value: peakMegabytes(server.pid), unit: 'MB', yardstick: { name: 'when it has just opened', value: idle } },
-      { name: 'search while scanning, p95', value: percentile(searches, 95), unit: 'ms', note: `${searches.length} searches` },
-    ]
+    await going
+    return { ms, peak: peakMegabytes(server.pid), idle }
   }
   finally {
     await server.stop()

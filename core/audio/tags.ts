@@ -1,4 +1,3 @@
-import { parseBuffer } from 'music-metadata'
 import { AIFF_TAG_CHUNK, iffChunks, isAiff } from './aiff/read'
 import { ByteReader } from './bytes'
 import { isFlac, isMp3, isOgg } from './compressed'
@@ -17,6 +16,7 @@ export async function readTags(bytes: Uint8Array): Promise<FileTags | undefined>
   const mimeType = tagged(bytes)
   if (!mimeType) return undefined
   try {
+    const { parseBuffer } = await import('music-metadata')
     const { common } = await parseBuffer(bytes, { mimeType, size: bytes.length }, { duration: false, skipCovers: true })
     const texts = TEXTS.flatMap((name) => {
       const text = plain(common[name])

@@ -1,3 +1,4 @@
+import { groupBy } from '../groupBy'
 import { nameTokens } from './tokens'
 
 /** What a name says of a sound's kind. */
@@ -119,11 +120,18 @@ export function kindInText(text: string): { path: string, word: string, isWeak: 
   return wording && { path: wording.path, word: wording.text, isWeak: wording.strength < 10 }
 }
 
+/** Wordings by their first word, so that a name is not held against each of hundreds. */
+const BY_FIRST_WORD = groupBy(WORDINGS.map((wording, order) => ({ ...wording, order })), wording => wording.tokens[0]!)
+
+/** The strongest wording in a name, of equal ones the first of the list; a loop before all. */
 function strongest(tokens: readonly string[]): Wording | undefined {
-  let best: Wording | undefined
-  for (const wording of WORDINGS) {
-    if ((!best || wording.strength > best.strength || wording.path === 'loop') && contains(tokens, wording.tokens)) best = wording
-    if (best?.path === 'loop') break
+  let best: (Wording & { readonly order: number }) | undefined
+  for (let i = 0; i < tokens.length; i++) {
+    for (const wording of BY_FIRST_WORD.get(tokens[i]!) ?? []) {
+      if (!isAt(tokens, i, wording.tokens)) continue
+      if (wording.path === 'loop') return wording
+      if (!best || wording.strength > best.strength || (wording.strength === best.strength && wording.order < best.order)) best = wording
+    }
   }
   return best ?? within(tokens)
 }
@@ -134,9 +142,6 @@ function within(tokens: readonly string[]): Wording | undefined {
   return found && { ...found, strength: 0 }
 }
 
-function contains(tokens: readonly string[], run: readonly string[]): boolean {
-  for (let i = 0; i + run.length <= tokens.length; i++) {
-    if (run.every((word, j) => tokens[i + j] === word)) return true
-  }
-  return false
+function isAt(tokens: readonly string[], place: number, run: readonly string[]): boolean {
+  return run.every((word, i) => tokens[place + i] === word)
 }

@@ -3,7 +3,7 @@ import type { PGlite } from '@electric-sql/pglite'
 import { CANCEL_REQUEST, FrontendMessages, GSS_REQUEST, SSL_REQUEST, type FrontendMessage } from './frontendMessages'
 
 /** What is needed of PGlite. */
-export type WireDatabase = Pick<PGlite, 'execProtocolRaw'>
+export type WireDatabase = Pick<PGlite, 'execProtocolRawStream'>
 
 const READY_FOR_QUERY = 'Z'.charCodeAt(0)
 const IDLE = 'I'.charCodeAt(0)
@@ -71,7 +71,7 @@ class Connection {
       return
     }
     this.leave ??= await this.turnstile.enter()
-    const reply = await this.database.execProtocolRaw(message.bytes)
+    const reply = await execute(this.database, message.bytes)
     if (reply.length > 0 && this.socket.writable) this.socket.write(reply)
     if (endsIdle(reply)) this.release()
   }
@@ -80,8 +80,8 @@ class Connection {
   private async giveUp(): Promise<void> {
     if (!this.leave) return
     try {
-      await this.database.execProtocolRaw(SYNC)
-      await this.database.execProtocolRaw(ROLLBACK)
+      await execute(this.database, SYNC)
+      await execute(this.database, ROLLBACK)
     }
     finally {
       this.release()
@@ -92,6 +92,14 @@ class Connection {
     this.leave?.()
     this.leave = undefined
   }
+}
+
+/** The reply to a message, as it stands on the wire: `execProtocolRaw` would read every row of it as well, and keep them all. */
+async function execute(database: WireDatabase, message: Uint8Array): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = []
+  // A piece is part of the database's own memory, which it writes to again.
+  await database.execProtocolRawStream(message, { onRawData: piece => pieces.push(piece.slice()) })
+  return pieces.length === 1 ? pieces[0]! : Buffer.concat(pieces)
 }
 
 function endsIdle(reply: Uint8Array): boolean {

@@ -5,6 +5,7 @@ import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
 import { kindFromTags } from '../../core/search/kindFromTags'
 import { readName } from '../../core/search/naming'
+import { insertRows } from '../db/insertRows'
 import { schema, type Database } from '../db/open'
 import type { Analysis, SoundFacts } from './analyse'
 import { summaryOf, type KnownSound, type PlaceOfSound } from './summary'
@@ -17,32 +18,26 @@ export interface AnalysedFile {
   readonly analysis: Analysis
 }
 
-type FileRow = typeof files.$inferInsert
+interface NamedFile extends AnalysedFile {
+  readonly said: NamedColumns
+}
+
+type NamedColumns = ReturnType<typeof namedColumns>
 
 /** Writes one batch of analysed files of a source, in one transaction: all of them or none. */
 export async function recordFiles(db: Database, sourceId: number, batch: readonly AnalysedFile[]): Promise<void> {
+  if (batch.length === 0) return
+  const named = batch.map(entry => ({ ...entry, said: namedColumns(entry.file.path, 'facts' in entry.analysis ? entry.analysis.facts.embedded : {}) }))
   await db.transaction(async (tx) => {
-    const { ids, seen } = await writeSounds(tx, sourceId, batch)
+    const { ids, seen } = await writeSounds(tx, sourceId, named)
     const former = await tx.select({ soundId: files.soundId }).from(files)
       .where(and(eq(files.sourceId, sourceId), inArray(files.path, batch.map(({ file }) => file.path))))
-    await tx.insert(files).values(batch.map(entry => fileRow(sourceId, entry, ids)))
-      .onConflictDoUpdate({
-        target: [files.sourceId, files.path],
-        set: {
-          size: sql`excluded.size`,
-          modifiedMs: sql`excluded.modified_ms`,
-          soundId: sql`excluded.sound_id`,
-          error: sql`excluded.error`,
-          missing: sql`false`,
-          kind: sql`excluded.kind`,
-          kindConfidence: sql`excluded.kind_confidence`,
-          kindEvidence: sql`excluded.kind_evidence`,
-          tagKind: sql`excluded.tag_kind`,
-          tagConfidence: sql`excluded.tag_confidence`,
-          tagEvidence: sql`excluded.tag_evidence`,
-          family: sql`excluded.family`,
-        },
-      })
+    await tx.execute(sql`${insertRows(files, named.map(entry => fileRow(sourceId, entry, ids)))}
+      ON CONFLICT (source_id, path) DO UPDATE SET
+        size = excluded.size, modified_ms = excluded.modified_ms, sound_id = excluded.sound_id, error = excluded.error, missing = false,
+        kind = excluded.kind, kind_confidence = excluded.kind_confidence, kind_evidence = excluded.kind_evidence,
+        tag_kind = excluded.tag_kind, tag_confidence = excluded.tag_confidence, tag_evidence = excluded.tag_evidence,
+        family = excluded.family`)
     await refreshSounds(tx, [...seen, ...former.map(row => row.soundId)].filter(id => id !== null))
   })
 }
@@ -55,8 +50,8 @@ type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'execute'>
  *
  * @returns the ids by hash, and those of sounds that were there before, whose rows are to be drawn together anew
  */
-async function writeSounds(tx: Transaction, sourceId: number, batch: readonly AnalysedFile[]): Promise<{ ids: Map<string, number>, seen: number[] }> {
-  const read = batch.flatMap(({ file, analysis }) => 'facts' in analysis ? [{ file, facts: analysis.facts }] : [])
+async function writeSounds(tx: Transaction, sourceId: number, batch: readonly NamedFile[]): Promise<{ ids: Map<string, number>, seen: number[] }> {
+  const read = batch.flatMap(({ analysis, said }) => 'facts' in analysis ? [{ said, facts: analysis.facts }] : [])
   // In one order everywhere, so that two scans never wait for each other's rows.
   const unique = [...new Map(read.map(({ facts }) => [facts.hash, facts])).values()].sort((a, b) => a.hash < b.hash ? -1 : 1)
   if (unique.length === 0) return { ids: new Map(), seen: [] }
@@ -74,20 +69,19 @@ async function writeSounds(tx: Transaction, sourceId: number, batch: readonly An
   return { ids: new Map([...inserted, ...[...known.values()].map(row => [row.hash, row.id] as const)]), seen }
 }
 
-async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly SoundFacts[], places: ReadonlyMap<string, readonly { readonly file: WalkedFile, readonly facts: SoundFacts }[]>): Promise<Map<string, number>> {
+async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly SoundFacts[], places: ReadonlyMap<string, readonly { readonly said: NamedColumns }[]>): Promise<Map<string, number>> {
   if (fresh.length === 0) return new Map()
   const [source] = await tx.select({ name: sources.name }).from(sources).where(eq(sources.id, sourceId))
   const rules = await tx.select().from(folderRules).where(eq(folderRules.sourceId, sourceId))
-  const rows = await tx.insert(sounds).values(fresh.map((facts) => {
-    const { figures: _figures, features: _features, audioKind: _audioKind, overview, warnings, ...plain } = facts
+  const rows = fresh.map((facts) => {
+    const { figures: _figures, features: _features, audioKind: _audioKind, overview, ...plain } = facts
     const measured = measuredColumns(facts)
     const known: KnownSound = { ...UNMARKED, ...measured, id: 0 }
-    const summary = summaryOf(known, (places.get(facts.hash) ?? []).map(({ file, facts: { embedded } }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...namedColumns(file.path, embedded) })), rules)
+    const summary = summaryOf(known, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
     return {
       ...plain,
       ...measured,
       overview: Buffer.from(overview),
-      warnings: [...warnings],
       name: summary.name,
       folder: summary.folder,
       sortKey: summary.sort_key,
@@ -95,12 +89,14 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
       kindConfidence: summary.kind_confidence,
       kindEvidence: summary.kind_evidence,
       tags: summary.tags,
-      search: sql`array_to_tsvector(${`{${summary.words.map(word => `"${word}"`).join(',')}}`}::text[])`,
+      // Words hold letters and digits alone, so that quoting them makes them lexemes and nothing else.
+      search: summary.words.map(word => `'${word}'`).join(' '),
       sourceIds: summary.source_ids,
       fileCount: summary.file_count,
     }
-  })).onConflictDoNothing({ target: sounds.hash }).returning({ id: sounds.id, hash: sounds.hash })
-  return new Map(rows.map(row => [row.hash, row.id]))
+  })
+  const inserted = await tx.execute<{ id: number, hash: string }>(sql`${insertRows(sounds, rows)} ON CONFLICT (hash) DO NOTHING RETURNING id, hash`)
+  return new Map(inserted.rows.map(row => [row.hash, row.id]))
 }
 
 const UNMARKED = { handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null }
@@ -127,14 +123,14 @@ function figureColumns(figures: Figures) {
   }
 }
 
-function fileRow(sourceId: number, { file, analysis }: AnalysedFile, ids: ReadonlyMap<string, number>): FileRow {
+function fileRow(sourceId: number, { file, analysis, said }: NamedFile, ids: ReadonlyMap<string, number>) {
   return {
     sourceId,
     size: file.size,
     modifiedMs: file.modifiedMs,
     soundId: 'facts' in analysis ? ids.get(analysis.facts.hash) ?? null : null,
     error: 'error' in analysis ? analysis.error : null,
-    ...namedColumns(file.path, 'facts' in analysis ? analysis.facts.embedded : {}),
+    ...said,
   }
 }
 

@@ -1,3 +1,4 @@
+import { tidyLibrary } from '../db/upkeep'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { redrawSource } from './sources'
@@ -14,6 +15,7 @@ export async function redraw({ sourceId, folder }: { readonly sourceId: number, 
       before = done
       context.report(meter.progress(folder))
     })
+    await tidyLibrary(context.db)
     return { sounds }
   }
   finally {

@@ -2,18 +2,19 @@ import { access } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { eq, inArray, sql } from 'drizzle-orm'
-import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
+import { tidyLibrary } from '../db/upkeep'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
+import { knownFiles, type KnownFile } from './knownFiles'
 import { analyseBatch, analysisPool, LargeFiles } from './pool'
 import { recordFiles, refreshSounds, type AnalysedFile } from './record'
 import { allowedPath } from './roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
 
-const { files, sounds, sources } = schema
+const { files, sources } = schema
 
 const FILES_A_TASK = 8
 const FILES_A_WRITE = 96
@@ -22,20 +23,9 @@ const LARGE_BYTES = 32_000_000
 const REPORT_EVERY_MS = 200
 const CHANGED_EVERY_MS = 1_000
 
-interface KnownFile {
-  readonly id: number
-  readonly size: number
-  readonly modifiedMs: number
-  readonly missing: boolean
-  readonly soundId: number | null
-  /** Version of the methods that measured its sound; null for a file that could not be read. */
-  readonly figuresVersion: number | null
-}
-
 interface Found {
-  readonly fresh: WalkedFile[]
+  readonly files: Map<string, WalkedFile>
   readonly problems: WalkedProblem[]
-  readonly seen: Set<string>
   otherFiles: number
 }
 
@@ -60,64 +50,54 @@ async function scanWhole(sourceId: number, context: JobContext): Promise<ScanRes
   const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'The source was removed before its scan began.')
   const root = await allowedPath(source.path, config.roots)
-  const known = await knownFiles(db, sourceId)
-  const found = await lookThrough(root, known, context)
+  // At once: the one waits for the database, the other for the disk.
+  const [known, found] = await Promise.all([knownFiles(db, sourceId), lookThrough(root, context)])
+  const fresh = [...found.files.values()].filter(file => isOutdated(known.get(file.path), file))
   await reviveSeen(db, known, found)
-  const unreadable = await readFresh(root, sourceId, found, context)
+  const unreadable = await readFresh(root, sourceId, fresh, found.problems, context)
   const missing = await markMissing(db, sourceId, known, found)
+  if (fresh.length > 0 || missing > 0) await tidyLibrary(db)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
   return {
-    files: found.seen.size,
-    read: found.fresh.length - unreadable,
-    unchanged: found.seen.size - found.fresh.length,
+    files: found.files.size,
+    read: fresh.length - unreadable,
+    unchanged: found.files.size - fresh.length,
     unreadable: unreadable + found.problems.length,
     missing,
     otherFiles: found.otherFiles,
   }
 }
 
-async function knownFiles(db: Database, sourceId: number): Promise<Map<string, KnownFile>> {
-  const rows = await db.select({
-    id: files.id, path: files.path, size: files.size, modifiedMs: files.modifiedMs, missing: files.missing, soundId: files.soundId, figuresVersion: sounds.figuresVersion,
-  }).from(files).leftJoin(sounds, eq(files.soundId, sounds.id)).where(eq(files.sourceId, sourceId))
-  return new Map(rows.map(row => [row.path, row]))
-}
-
-async function lookThrough(root: string, known: ReadonlyMap<string, KnownFile>, context: JobContext): Promise<Found> {
-  const found: Found = { fresh: [], problems: [], seen: new Set(), otherFiles: 0 }
+async function lookThrough(root: string, context: JobContext): Promise<Found> {
+  const found: Found = { files: new Map(), problems: [], otherFiles: 0 }
   const meter = new ProgressMeter('files')
   let reported = 0
   for await (const entry of walk(root)) {
     context.signal.throwIfAborted()
     if (entry.type === 'other') found.otherFiles++
     else if (entry.type === 'problem') found.problems.push(entry)
-    else {
-      found.seen.add(entry.path)
-      const before = known.get(entry.path)
-      if (!before || isOutdated(before, entry)) found.fresh.push(entry)
-    }
+    else found.files.set(entry.path, entry)
     if (performance.now() - reported > REPORT_EVERY_MS) {
       reported = performance.now()
-      context.report({ ...meter.progress(`Looking through folders: ${found.seen.size} audio files so far`), problems: found.problems.length })
+      context.report({ ...meter.progress(`Looking through folders: ${found.files.size} audio files so far`), problems: found.problems.length })
     }
   }
   return found
 }
 
-/** True for a file that has changed, or whose sound was measured by older methods. */
-function isOutdated(before: KnownFile, now: WalkedFile): boolean {
-  const measured = before.figuresVersion === null || before.figuresVersion >= FIGURES_VERSION
-  return before.size !== now.size || before.modifiedMs !== now.modifiedMs || !measured
+/** True for a file that is new or has changed, or whose sound was measured by older methods. */
+function isOutdated(before: KnownFile | undefined, now: WalkedFile): boolean {
+  return !before || before.size !== now.size || before.modifiedMs !== now.modifiedMs || before.isOutdated
 }
 
 async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<void> {
-  const back = [...known].filter(([path, file]) => file.missing && found.seen.has(path)).map(([, file]) => file)
+  const back = [...known].filter(([path, file]) => file.missing && found.files.has(path)).map(([, file]) => file)
   await setMissing(db, back, false)
 }
 
 async function markMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
   const listed = new Set(found.problems.map(problem => problem.path))
-  const gone = [...known].filter(([path, file]) => !file.missing && !found.seen.has(path) && !listed.has(path)).map(([, file]) => file)
+  const gone = [...known].filter(([path, file]) => !file.missing && !found.files.has(path) && !listed.has(path)).map(([, file]) => file)
   await setMissing(db, gone, true)
   return gone.length - await dropMoved(db, sourceId)
 }
@@ -141,10 +121,11 @@ async function setMissing(db: Database, which: readonly KnownFile[], missing: bo
 }
 
 /** Reads all fresh files; returns how many could not be read. */
-async function readFresh(root: string, sourceId: number, found: Found, context: JobContext): Promise<number> {
+async function readFresh(root: string, sourceId: number, fresh: readonly WalkedFile[], problems: readonly WalkedProblem[], context: JobContext): Promise<number> {
   const meter = new ProgressMeter('files')
-  meter.setTotal(found.fresh.length)
-  await writeProblems(context.db, sourceId, found.problems)
+  meter.setTotal(fresh.length)
+  await writeProblems(context.db, sourceId, problems)
+  if (fresh.length === 0) return 0
   const pool = analysisPool(context.config.workersDir)
   const large = new LargeFiles(LARGE_BYTES)
   const writer = new BatchWriter(context, sourceId)
@@ -152,9 +133,9 @@ async function readFresh(root: string, sourceId: number, found: Found, context: 
   let next = 0
   let reported = 0
   const lane = async () => {
-    while (next < found.fresh.length) {
+    while (next < fresh.length) {
       context.signal.throwIfAborted()
-      const task = found.fresh.slice(next, next + FILES_A_TASK)
+      const task = fresh.slice(next, next + FILES_A_TASK)
       next += task.length
       const results = await large.run(task.map(file => file.size), () => analyseBatch(pool, task.map(file => join(root, file.path)), context.signal))
       const analysed = task.map((file, i) => ({ file, analysis: results[i]! }))

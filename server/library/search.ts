@@ -76,9 +76,9 @@ const rowColumns = {
  * thousand rows would hold up the main thread.
  */
 export async function findIds(db: Database, search: Search): Promise<Int32Array> {
-  const [row] = await db.select({
-    ids: sql<string>`coalesce(string_agg(${sounds.id}::text, ',' order by ${sounds.sortKey}, ${sounds.id}), '')`,
-  }).from(sounds).where(conditions(search))
+  // Sorted before it is gathered: so it can be read off an index in its order (PostgreSQL 15 documentation, 9.21).
+  const found = db.select({ id: sounds.id }).from(sounds).where(conditions(search)).orderBy(sounds.sortKey, sounds.id).as('found')
+  const [row] = await db.select({ ids: sql<string>`coalesce(string_agg(${found.id}::text, ','), '')` }).from(found)
   const text = row?.ids ?? ''
   return text === '' ? new Int32Array() : Int32Array.from(text.split(','), Number)
 }

@@ -3,6 +3,9 @@ import type { KindGuess } from '../../core/search/kindFromName'
 import { naturalKey } from '../../core/search/naturalKey'
 import { searchTokens } from '../../core/search/tokens'
 
+/** An index holds no more. */
+const LONGEST_SORT_KEY = 640
+
 /** A file that holds a sound, and what it says of its kind. */
 export interface PlaceOfSound {
   readonly soundId: number | null
@@ -60,7 +63,7 @@ export function summaryOf(sound: KnownSound, places: readonly PlaceOfSound[], ru
     id: sound.id,
     name,
     folder,
-    sort_key: name !== undefined ? naturalKey(`${name} ${folder}`) : undefined,
+    sort_key: name !== undefined ? naturalKey(`${name} ${folder}`).slice(0, LONGEST_SORT_KEY) : undefined,
     kind: kind?.path,
     kind_confidence: kind?.confidence,
     kind_evidence: kind?.evidence,

@@ -28,6 +28,10 @@ export interface WalkedOther {
 const NOT_UTF8 = '\uFFFD'
 const UNNAMEABLE = 'Its name, or that of a folder that it lies in, is not valid UTF-8, so it cannot be opened by it. Rename it.'
 
+/** More than any drive of samples has, and as much as the database's indexes hold. */
+const LONGEST_PATH = 640
+const SHOWN_OF_PATH = 200
+
 const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
 
 /** Entries looked at in one go: waiting for each by itself takes ten times as long, and cancelling must get a turn. */
@@ -86,6 +90,7 @@ function realPathOf(path: string): string | undefined {
 
 function describe(root: string, path: string): WalkedFile | WalkedProblem | WalkedOther {
   if (!isAudio(path)) return { type: 'other' }
+  if (path.length > LONGEST_PATH) return { type: 'problem', path: `${path.slice(0, SHOWN_OF_PATH)} ...`, reason: `Its path below the source has ${path.length} characters; up to ${LONGEST_PATH} are kept. Move it to a shorter one.` }
   try {
     const { size, mtimeMs } = statSync(join(root, path))
     return { type: 'file', path, size, modifiedMs: mtimeMs }

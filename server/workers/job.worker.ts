@@ -4,12 +4,6 @@ import { connect } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import type { JobMessage, JobWorkerData } from '../jobs/protocol'
 import type { JobRequest } from '../jobs/types'
-import { compareSounds } from '../library/compare'
-import { redraw } from '../library/redraw'
-import { scanSource } from '../library/scan'
-import { unpackArchive } from '../library/unpack'
-import { importPackage } from '../vault/importPackage'
-import { storeJob } from '../vault/storeJob'
 
 const { request, config, address } = workerData as JobWorkerData
 const cancelling = new AbortController()
@@ -38,19 +32,20 @@ finally {
   parentPort?.close()
 }
 
-function run(asked: JobRequest): Promise<unknown> {
+/** Loads what the job needs and no more: decoders and archives take as long to load as a short scan takes. */
+async function run(asked: JobRequest): Promise<unknown> {
   switch (asked.kind) {
     case 'scan':
-      return scanSource(asked.sourceId, context)
+      return (await import('../library/scan')).scanSource(asked.sourceId, context)
     case 'redraw':
-      return redraw(asked, context)
+      return (await import('../library/redraw')).redraw(asked, context)
     case 'compare':
-      return compareSounds(context)
+      return (await import('../library/compare')).compareSounds(context)
     case 'unpack':
-      return unpackArchive(asked, context)
+      return (await import('../library/unpack')).unpackArchive(asked, context)
     case 'store':
-      return storeJob(asked, context)
+      return (await import('../vault/storeJob')).storeJob(asked, context)
     case 'import':
-      return importPackage(asked, context)
+      return (await import('../vault/importPackage')).importPackage(asked, context)
   }
 }

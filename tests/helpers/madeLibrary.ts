@@ -2,6 +2,7 @@ import { join, resolve } from 'node:path'
 import { FIGURES_VERSION, type Figures } from '../../core/audio/analysis/figures'
 import { mulberry32 } from '../../core/audio/dither'
 import { openDatabase } from '../../server/db/open'
+import { tidyLibrary } from '../../server/db/upkeep'
 import type { Analysis } from '../../server/library/analyse'
 import { recordFiles, type AnalysedFile } from '../../server/library/record'
 import { addSource } from '../../server/library/sources'
@@ -32,6 +33,7 @@ export async function makeLibrary(data: string, count: number, folder: MadeFolde
     })
     await recordFiles(database.db, source.id, batch)
   }
+  await tidyLibrary(database.db)
   await database.close()
   return names
 }

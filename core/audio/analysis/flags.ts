@@ -23,8 +23,7 @@ export function clippedRuns(channels: readonly Float32Array[]): number {
   let runs = 0
   for (const channel of channels) {
     let length = 0
-    for (let i = 0; i < channel.length; i++) {
-      const value = channel[i]!
+    for (const value of channel) {
       length = value >= FULL_SCALE || value <= -FULL_SCALE ? length + 1 : 0
       if (length === CLIPPED_RUN) runs++
     }
