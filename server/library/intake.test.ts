@@ -152,6 +152,19 @@ describe('walking a folder', () => {
     expect(found.filter(entry => entry.type === 'other')).toHaveLength(1)
     expect(found.flatMap(entry => entry.type === 'problem' ? [entry.path] : []).toSorted()).toEqual(['dead.wav', 'secret.wav'])
   })
+
+  it('declines paths longer than the database keeps, with what is needed to find them', async () => {
+    const root = freshFolder()
+    const deep = Array.from({ length: 7 }, (_, i) => `${i}`.repeat(100)).join('/')
+    put(root, `${deep}/Kick.wav`, waveOf(100))
+    put(root, 'fine.wav', waveOf(100))
+    const found: (WalkedFile | WalkedProblem | WalkedOther)[] = []
+    for await (const entry of walk(root)) found.push(entry)
+    expect(found).toEqual([
+      expect.objectContaining({ type: 'file', path: 'fine.wav' }),
+      { type: 'problem', path: `${deep.slice(0, 200)} ...`, reason: expect.stringContaining('has 715 characters; up to 640') },
+    ])
+  })
 })
 
 describe('names that are not UTF-8, folders that may not be read, files of two gigabytes', () => {

@@ -26,7 +26,7 @@ export interface RunningServer {
  * Making a database takes PGlite some seconds, so a data folder that was never used gets a copy of one that a first
  * start made. Where there is none to copy, and where a test deleted the database, the server makes its own.
  */
-function giveDatabase(data: string): void {
+export function giveDatabase(data: string): void {
   const template = process.env.EMPORION_DATABASE_TEMPLATE
   if (template && !['vault', 'db'].some(name => existsSync(join(data, name)))) cpSync(template, join(data, 'db'), { recursive: true })
 }
