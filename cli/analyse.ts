@@ -41,9 +41,11 @@ async function* filesOf(paths: readonly string[]): AsyncGenerator<Found | { read
     if (typeof found === 'string') yield { path, error: `It could not be looked at: ${found}.` }
     else if (!found.isDirectory()) yield { path, named: given }
     else {
-      for await (const entry of walk(path)) {
-        if (entry.type === 'file') yield { path: join(path, entry.path), named: entry.path }
-        else if (entry.type === 'problem') yield { path: join(path, entry.path), error: entry.reason }
+      for await (const part of walk(path)) {
+        for (const entry of part) {
+          if (entry.type === 'file') yield { path: join(path, entry.path), named: entry.path }
+          else if (entry.type === 'problem') yield { path: join(path, entry.path), error: entry.reason }
+        }
       }
     }
   }

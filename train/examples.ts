@@ -53,10 +53,16 @@ export function* distinct(set: readonly Labelled[]): Generator<{ readonly record
 
 /** A labelled recording in `count` altered forms. */
 export function* alteredExamples({ samples, sampleRate, label, set, name }: Labelled, count: number, seed: number): Generator<Example> {
-  const [atSynthRate] = resample([samples], sampleRate, SYNTH_RATE)
+  const [atSynthRate] = resample([samples.subarray(0, soundingFrames(samples))], sampleRate, SYNTH_RATE)
   for (let i = 0; i < count; i++) {
     const changed = altered(atSynthRate!, new Random(seed + i * 7919))
     const { features } = measure([changed.samples], changed.sampleRate)
     if (features) yield { features, label, set, name }
   }
+}
+
+/** Frames until nothing comes that is within 80 dB of the peak: silence takes as long to alter as sound. */
+function soundingFrames(samples: Float32Array): number {
+  const least = samples.reduce((high, value) => Math.max(high, Math.abs(value)), 0) * 1e-4
+  return samples.findLastIndex(value => Math.abs(value) > least) + 1
 }

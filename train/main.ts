@@ -6,11 +6,11 @@ import { classProbabilities, type Network } from '../core/audio/kinds/network'
 import { alteredExamples, distinct, madeExamples, type Example } from './examples'
 import { learn, type Lesson } from './learn'
 import { freepats, haveOpenSets, soundBank, tunedBank, type Labelled } from './openSets'
-import { isHeldOut, reportOf, type Judged } from './report'
+import { foldOf, FOLDS, reportOf, type Judged } from './report'
 
-const MADE_PER_CLASS = 400
-const ALTERED = 10
-const NETWORKS = 4
+const MADE_PER_CLASS = 600
+const ALTERED = 20
+const NETWORKS = FOLDS
 /** How much more a recording counts than a sound of our own. */
 const RECORDED_WEIGHT = 8
 const SEED = 5
@@ -34,14 +34,15 @@ function recordingsOf(set: readonly Labelled[]): Recording[] {
   return [...distinct(set)].map((entry, i) => ({ ...entry, altered: [...alteredExamples(entry.recording, ALTERED, SEED + i + 1)] }))
 }
 
-function train(made: readonly Example[], recordings: readonly Recording[]): Network[] {
+/** One network from our own sounds and some recordings. */
+function train(made: readonly Example[], recordings: readonly Recording[], seed: number): Network {
   const examples = [...made, ...recordings.flatMap(entry => [entry.asIs, ...entry.altered])]
   const counts = new Map<string, number>()
   for (const { label } of examples) counts.set(label, (counts.get(label) ?? 0) + 1)
   const lessons: Lesson[] = examples.map(({ features, label, set }) => ({
     features, label: CLASSES.findIndex(name => name === label), weight: (set === 'made' ? 1 : RECORDED_WEIGHT) / counts.get(label)!,
   }))
-  return Array.from({ length: NETWORKS }, (_, i) => learn(lessons, SEED + i))
+  return learn(lessons, SEED + seed)
 }
 
 function judge(networks: readonly Network[], recordings: readonly Recording[]): Judged[] {
@@ -71,13 +72,13 @@ const bank = recordingsOf(soundBank())
 const tuned = recordingsOf(tunedBank())
 const patches = recordingsOf(freepats())
 say(`${bank.length} recordings of the sound bank, ${tuned.length} tuned ones, ${patches.length} patches`)
-const withoutPatches = judge(train(made, [...bank, ...tuned]), patches)
-const withoutBank = judge(train(made, patches), bank)
+const networks = Array.from({ length: NETWORKS }, (_, i) => i)
+const withoutPatches = judge(networks.map(i => train(made, [...bank, ...tuned], i)), patches)
+const withoutBank = judge(networks.map(i => train(made, patches, i)), bank)
 say('trained without either set')
 const recordings = [...bank, ...tuned, ...patches]
-const kept = recordings.filter(entry => !isHeldOut(entry.recording))
-const heldOut = [...bank, ...patches].filter(entry => isHeldOut(entry.recording))
-const networks = train(made, kept)
-writeFileSync('core/audio/kinds/model.json', `${JSON.stringify(stored(networks), null, 1)}\n`)
-writeFileSync('docs/kinds.md', reportOf({ heldOut: judge(networks, heldOut), withoutPatches, withoutBank, made: made.length, kept: kept.length }))
+const shipped = networks.map(fold => train(made, recordings.filter(entry => foldOf(entry.recording) !== fold), fold))
+const heldOut = shipped.flatMap((network, fold) => judge([network], [...bank, ...patches].filter(entry => foldOf(entry.recording) === fold)))
+writeFileSync('core/audio/kinds/model.json', `${JSON.stringify(stored(shipped), null, 1)}\n`)
+writeFileSync('docs/kinds.md', reportOf({ heldOut, withoutPatches, withoutBank, made: made.length, recordings: recordings.length }))
 say('wrote core/audio/kinds/model.json and docs/kinds.md')

@@ -10,11 +10,14 @@ export interface Judged {
   readonly confidence: number
 }
 
-/** One recording in four is never learned from: told by its name, so that it stays the same one. */
-export function isHeldOut({ set, name }: Pick<Labelled, 'set' | 'name'>): boolean {
+/** Each network that ships leaves out another of so many parts of the recordings. */
+export const FOLDS = 4
+
+/** The part that a recording belongs to: told by its name, so that it stays the same one. */
+export function foldOf({ set, name }: Pick<Labelled, 'set' | 'name'>): number {
   let sum = 7
   for (const character of `${set}/${name}`) sum = (Math.imul(sum, 31) + character.charCodeAt(0)) >>> 0
-  return (sum >>> 8) % 4 === 0
+  return (sum >>> 8) % FOLDS
 }
 
 export interface Report {
@@ -22,7 +25,7 @@ export interface Report {
   readonly withoutPatches: readonly Judged[]
   readonly withoutBank: readonly Judged[]
   readonly made: number
-  readonly kept: number
+  readonly recordings: number
 }
 
 /** Part of what was judged that was told right. */
@@ -31,7 +34,7 @@ export function accuracy(judged: readonly Judged[]): number {
 }
 
 /** The page on how well kinds are told by ear. */
-export function reportOf({ heldOut, withoutPatches, withoutBank, made, kept }: Report): string {
+export function reportOf({ heldOut, withoutPatches, withoutBank, made, recordings }: Report): string {
   const percent = (judged: readonly Judged[]) => `${Math.round(accuracy(judged) * 100)} % of ${judged.length}`
   const sure = (judged: readonly Judged[]) => judged.filter(entry => entry.confidence >= 0.6)
   return `# How well kinds are told by ear
@@ -40,18 +43,20 @@ Written by \`npm run train\`, from recordings that the judging networks had not 
 
 The networks (\`core/audio/kinds/\`) learn from ${made.toLocaleString('en')} sounds of our own synthesis (\`train/synth/\`), made by chance and
 altered as sounds are on their way into packs (tuned, equalised, driven, put in a room, cut short, hissed over, at lower
-rates), and from ${kept} labelled recordings of two open sets, altered likewise: the percussion presets of the sound bank
+rates), and from ${recordings} labelled recordings of two open sets, altered likewise: the percussion presets of the sound bank
 TimGM6mb (Debian \`timgm6mb-soundfont\`, keys by the General MIDI percussion map) and the patches of Freepats (Debian
-\`freepats\`). One recording in four is held out. Recordings that presets share count once.
+\`freepats\`). Recordings that presets share count once. Four networks ship, and what they say is averaged; each of them left
+another quarter of the recordings out, and each recording is judged here by the one that left it out.
 
 | judged | right | right where it is at least 60 % sure |
 | --- | --- | --- |
-| held out of both sets, by the networks that ship | ${percent(heldOut)} | ${percent(sure(heldOut))} |
+| each recording, by the one network that left it out | ${percent(heldOut)} | ${percent(sure(heldOut))} |
 | Freepats, by networks that learned from nothing of it | ${percent(withoutPatches)} | ${percent(sure(withoutPatches))} |
 | TimGM6mb, by networks that learned from nothing of it | ${percent(withoutBank)} | ${percent(sure(withoutBank))} |
 
-The last two lines are what to expect of a pack that nobody has heard; both sets are small and old, and some of their
-recordings are hardly to be told by ear (a pedal hat counts as a closed one; a timbale as a hand drum).
+In the first line a preset may have taught the network how another one, tuned otherwise, sounds; the last two lines are what
+to expect of a pack of which nobody has heard anything. Both sets are small and old, and some of their recordings are
+hardly to be told by ear (a pedal hat counts as a closed one; a timbale as a hand drum).
 
 ## Held out
 

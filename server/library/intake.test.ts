@@ -10,7 +10,7 @@ import { browse } from './browse'
 import { allowedPath } from './roots'
 import { unzipInto } from './unzip'
 import { receiveFile } from './uploads'
-import { walk, type WalkedFile, type WalkedOther, type WalkedProblem } from './walk'
+import { walk, type Walked } from './walk'
 
 async function zipOf(fill: (zip: ZipFile) => void): Promise<string> {
   const path = join(freshFolder(), 'a.zip')
@@ -136,6 +136,12 @@ describe('what may be read', () => {
   })
 })
 
+async function walked(root: string): Promise<Walked[]> {
+  const found: Walked[] = []
+  for await (const part of walk(root)) found.push(...part)
+  return found
+}
+
 describe('walking a folder', () => {
   it('finds audio by its ending, counts other files, survives links in a ring and links that lead out', async () => {
     const root = freshFolder()
@@ -146,8 +152,7 @@ describe('walking a folder', () => {
     symlinkSync(root, join(root, 'a', 'ring'))
     symlinkSync(put(freshFolder(), 'secret.wav', 'x'), join(root, 'secret.wav'))
     symlinkSync(join(root, 'nowhere'), join(root, 'dead.wav'))
-    const found: (WalkedFile | WalkedProblem | WalkedOther)[] = []
-    for await (const entry of walk(root)) found.push(entry)
+    const found = await walked(root)
     expect(found.flatMap(entry => entry.type === 'file' ? [entry.path] : []).toSorted()).toEqual(['a/Kick.WAV', 'a/b/Snare.aif'])
     expect(found.filter(entry => entry.type === 'other')).toHaveLength(1)
     expect(found.flatMap(entry => entry.type === 'problem' ? [entry.path] : []).toSorted()).toEqual(['dead.wav', 'secret.wav'])
@@ -158,8 +163,7 @@ describe('walking a folder', () => {
     const deep = Array.from({ length: 7 }, (_, i) => `${i}`.repeat(100)).join('/')
     put(root, `${deep}/Kick.wav`, waveOf(100))
     put(root, 'fine.wav', waveOf(100))
-    const found: (WalkedFile | WalkedProblem | WalkedOther)[] = []
-    for await (const entry of walk(root)) found.push(entry)
+    const found = await walked(root)
     expect(found).toEqual([
       expect.objectContaining({ type: 'file', path: 'fine.wav' }),
       { type: 'problem', path: `${deep.slice(0, 200)} ...`, reason: expect.stringContaining('has 715 characters; up to 640') },
@@ -173,8 +177,7 @@ describe('names that are not UTF-8, folders that may not be read, files of two g
     put(root, 'fine.wav', waveOf(100))
     mkdirSync(Buffer.concat([Buffer.from(`${root}/`), Buffer.from([0x4B, 0xE4, 0x73])]))
     writeFileSync(Buffer.concat([Buffer.from(`${root}/`), Buffer.from([0xFF, 0xFE]), Buffer.from('.wav')]), 'x')
-    const found: (WalkedFile | WalkedProblem | WalkedOther)[] = []
-    for await (const entry of walk(root)) found.push(entry)
+    const found = await walked(root)
     expect(found.flatMap(entry => entry.type === 'file' ? [entry.path] : [])).toEqual(['fine.wav'])
     expect(found.flatMap(entry => entry.type === 'problem' ? [entry.reason] : [])).toEqual([expect.stringContaining('not valid UTF-8'), expect.stringContaining('not valid UTF-8')])
   })

@@ -72,11 +72,13 @@ async function lookThrough(root: string, context: JobContext): Promise<Found> {
   const found: Found = { files: new Map(), problems: [], otherFiles: 0 }
   const meter = new ProgressMeter('files')
   let reported = 0
-  for await (const entry of walk(root)) {
+  for await (const part of walk(root)) {
     context.signal.throwIfAborted()
-    if (entry.type === 'other') found.otherFiles++
-    else if (entry.type === 'problem') found.problems.push(entry)
-    else found.files.set(entry.path, entry)
+    for (const entry of part) {
+      if (entry.type === 'other') found.otherFiles++
+      else if (entry.type === 'problem') found.problems.push(entry)
+      else found.files.set(entry.path, entry)
+    }
     if (performance.now() - reported > REPORT_EVERY_MS) {
       reported = performance.now()
       context.report({ ...meter.progress(`Looking through folders: ${found.files.size} audio files so far`), problems: found.problems.length })

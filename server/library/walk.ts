@@ -37,46 +37,52 @@ const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
 /** Entries looked at in one go: waiting for each by itself takes ten times as long, and cancelling must get a turn. */
 const ENTRIES_IN_ONE_GO = 200
 
+export type Walked = WalkedFile | WalkedProblem | WalkedOther
+
 /**
- * Walks a folder and all below it. Runs in threads that nobody waits for, so it asks the file system directly. Hidden files and folders and files of other kinds are passed over (the latter are
- * counted); links are followed only to what lies below the folder itself, and no folder is entered twice.
+ * Walks a folder and all below it, and gives what it finds in parts. Runs in threads that nobody waits for, so it asks the
+ * file system directly. Hidden files and folders and files of other kinds are passed over (the latter are counted); links are
+ * followed only to what lies below the folder itself, and no folder is entered twice.
  */
-export async function* walk(root: string): AsyncGenerator<WalkedFile | WalkedProblem | WalkedOther> {
+export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
   const realRoot = await realpath(root)
   const entered = new Set<string>()
   const waiting = ['']
-  let looked = 0
+  let part: Walked[] = []
   while (waiting.length > 0) {
     const folder = waiting.pop()!
     const real = realPathOf(join(root, folder))
-    if (real === undefined) yield { type: 'problem', path: folder, reason: folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.' }
+    if (real === undefined) part.push({ type: 'problem', path: folder, reason: folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.' })
     if (real === undefined || entered.has(real)) continue
     entered.add(real)
     try {
       for (const entry of readdirSync(real, { withFileTypes: true })) {
-        if (++looked % ENTRIES_IN_ONE_GO === 0) await setImmediate()
         if (entry.name.startsWith('.')) continue
         const path = folder ? `${folder}/${entry.name}` : entry.name
-        if (entry.isSymbolicLink()) yield* linked(root, realRoot, path, waiting)
+        if (entry.isSymbolicLink()) part.push(...linked(root, realRoot, path, waiting))
         else if (entry.isDirectory()) waiting.push(path)
-        else if (entry.isFile()) yield describe(root, path)
+        else if (entry.isFile()) part.push(describe(root, path))
+        if (part.length < ENTRIES_IN_ONE_GO) continue
+        yield part
+        part = []
+        await setImmediate()
       }
     }
     catch (thrown) {
-      yield { type: 'problem', path: folder || '.', reason: `The folder could not be read: ${messageOf(thrown)}.` }
+      part.push({ type: 'problem', path: folder || '.', reason: `The folder could not be read: ${messageOf(thrown)}.` })
     }
   }
+  yield part
 }
 
-function* linked(root: string, realRoot: string, path: string, waiting: string[]): Generator<WalkedFile | WalkedProblem | WalkedOther> {
+function linked(root: string, realRoot: string, path: string, waiting: string[]): Walked[] {
   const target = realPathOf(join(root, path))
   if (target === undefined || !liesBelow(target, realRoot)) {
-    if (isAudio(path)) yield { type: 'problem', path, reason: 'This is a link that leads out of the folder that was brought in, so it was not followed.' }
-    return
+    return isAudio(path) ? [{ type: 'problem', path, reason: 'This is a link that leads out of the folder that was brought in, so it was not followed.' }] : []
   }
   const found = statSync(target, { throwIfNoEntry: false })
   if (found?.isDirectory()) waiting.push(path)
-  else if (found?.isFile()) yield describe(root, path)
+  return found?.isFile() ? [describe(root, path)] : []
 }
 
 function realPathOf(path: string): string | undefined {
@@ -88,11 +94,11 @@ function realPathOf(path: string): string | undefined {
   }
 }
 
-function describe(root: string, path: string): WalkedFile | WalkedProblem | WalkedOther {
+function describe(root: string, path: string): Walked {
   if (!isAudio(path)) return { type: 'other' }
   if (path.length > LONGEST_PATH) return { type: 'problem', path: `${path.slice(0, SHOWN_OF_PATH)} ...`, reason: `Its path below the source has ${path.length} characters; up to ${LONGEST_PATH} are kept. Move it to a shorter one.` }
   try {
-    const { size, mtimeMs } = statSync(join(root, path))
+    const { size, mtimeMs } = statSync(`${root}/${path}`)
     return { type: 'file', path, size, modifiedMs: mtimeMs }
   }
   catch (thrown) {
