@@ -1,5 +1,5 @@
 // Runs every check and ends with one line: N passed, N failed.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -11,6 +11,20 @@ let failed = 0
 function run(title, command, args, env = {}) {
   console.log(`\n== ${title}`)
   return spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } }).status === 0
+}
+
+/** Runs side by side with others, so what it prints is shown when it has ended. */
+function runAside(title, command, args) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const said = []
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', chunk => said.push(chunk))
+    child.on('error', thrown => said.push(Buffer.from(String(thrown))))
+    child.on('close', (status) => {
+      console.log(`\n== ${title}\n${Buffer.concat(said)}`)
+      done(status === 0)
+    })
+  })
 }
 
 function count(good, bad, ok) {
@@ -50,14 +64,12 @@ function needPrograms() {
 const programs = needPrograms()
 if (!programs) count(0, 1, false)
 
-for (const [title, command, args] of [
+const checks = await Promise.all([
   ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
   ['Types of the app and server', 'npx', ['nuxt', 'typecheck']],
   ['Types of the core, tests and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json', '--noEmit']],
-]) {
-  const ok = run(title, command, args)
-  count(ok ? 1 : 0, ok ? 0 : 1, ok)
-}
+].map(([title, command, args]) => runAside(title, command, args)))
+for (const ok of checks) count(ok ? 1 : 0, ok ? 0 : 1, ok)
 
 if (programs) {
   const unitReport = join(reports, 'unit.json')

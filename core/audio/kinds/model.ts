@@ -3,8 +3,8 @@ import model from './model.json'
 import type { Network } from './network'
 import { FEATURES, FEATURES_VERSION } from '../analysis/features'
 
-/** A network as it is stored: its numbers as base64 of 32-bit little-endian floats. */
-export type StoredNetwork = { readonly [K in keyof Network]: string }
+/** A network as it is stored. */
+export type StoredNetwork = { readonly [K in keyof Network]: readonly number[] }
 
 export interface StoredModel {
   readonly featuresVersion: number
@@ -27,16 +27,10 @@ export function trainedNetworks(): readonly Network[] {
 export function readModel(stored: StoredModel): readonly Network[] {
   const fits = stored.featuresVersion === FEATURES_VERSION && stored.classes.join() === CLASSES.join()
   const networks = stored.networks.map(network => ({
-    means: floats(network.means), scales: floats(network.scales),
-    hiddenWeights: floats(network.hiddenWeights), hiddenBiases: floats(network.hiddenBiases),
-    outputWeights: floats(network.outputWeights), outputBiases: floats(network.outputBiases),
+    means: Float32Array.from(network.means), scales: Float32Array.from(network.scales),
+    hiddenWeights: Float32Array.from(network.hiddenWeights), hiddenBiases: Float32Array.from(network.hiddenBiases),
+    outputWeights: Float32Array.from(network.outputWeights), outputBiases: Float32Array.from(network.outputBiases),
   }))
   if (!fits || networks.some(network => network.means.length !== FEATURES)) throw new RangeError('The networks were trained for other features: run "npm run train".')
   return networks
-}
-
-function floats(base64: string): Float32Array {
-  const text = atob(base64)
-  const bytes = Uint8Array.from(text, character => character.charCodeAt(0))
-  return new Float32Array(bytes.buffer)
 }
