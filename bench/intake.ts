@@ -122,16 +122,20 @@ async function opening(): Promise<Figure[]> {
   await (await startServer({ data: small, roots: [small] })).stop()
   await makeLibrary(data, OPENED)
   const open = async (folder: string) => {
-    let server: Awaited<ReturnType<typeof startServer>> | undefined
-    const ms = await timed(async () => {
+    let server: RunningServer | undefined
+    const opened = await timed(async () => {
       server = await startServer({ data: folder, roots: [folder] })
-      await server.api('/api/sounds?limit=100')
     })
+    const rows = await timed(async () => server?.api('/api/sounds?limit=100'))
     await server?.stop()
-    return ms
+    return { opened, rows }
   }
   const yardstick = await open(small)
-  return [{ name: `opening ${OPENED} sounds, to the first rows`, value: await open(data), unit: 'ms', yardstick: { name: 'opening an empty library', value: yardstick } }]
+  const large = await open(data)
+  return [
+    { name: `start of the server with ${OPENED} sounds, until it is open`, value: large.opened, unit: 'ms', yardstick: { name: 'with an empty library', value: yardstick.opened } },
+    { name: 'then the first rows of them all', value: large.rows, unit: 'ms', yardstick: { name: 'of an empty library', value: yardstick.rows } },
+  ]
 }
 
 /** Most memory that a process ever had, from the kernel. */

@@ -33,20 +33,9 @@ export class SourceWatch {
 
   private async armNow(): Promise<void> {
     if (this.closed) return
-    const folder = sql<string>`case when position('/' in ${files.path}) = 0 then '' else regexp_replace(${files.path}, '/[^/]*$', '') end`
-    const rows = await this.db.selectDistinct({ id: sources.id, root: sources.path, folder }).from(files)
-      .innerJoin(sources, eq(files.sourceId, sources.id))
-      .where(and(eq(sources.paused, false), eq(files.missing, false), isNotNull(files.soundId))).limit(MOST_FOLDERS)
+    const places = await this.placesToWatch()
     if (this.isClosed()) return
     this.dropAll()
-    const places = new Map<string, number>()
-    for (const { id, root, folder: below } of rows) {
-      // Folders on the way down hold no sounds themselves, but new folders appear in them.
-      for (let path = below; ; path = path.includes('/') ? path.slice(0, path.lastIndexOf('/')) : '') {
-        places.set(join(root, path), id)
-        if (path === '') break
-      }
-    }
     for (const [path, id] of places) {
       try {
         const watcher = watch(path, () => this.changed(id))
@@ -58,6 +47,25 @@ export class SourceWatch {
         continue
       }
     }
+  }
+
+  /** Folders with sounds in or below them, and their sources. */
+  private async placesToWatch(): Promise<Map<string, number>> {
+    const places = new Map<string, number>()
+    const folder = sql<string>`left(${files.path}, -position('/' in reverse(${files.path})))`
+    // Source by source, so that a search need not wait for a look at every file.
+    for (const { id, root } of await this.db.select({ id: sources.id, root: sources.path }).from(sources).where(eq(sources.paused, false))) {
+      const rows = await this.db.selectDistinct({ folder }).from(files)
+        .where(and(eq(files.sourceId, id), eq(files.missing, false), isNotNull(files.soundId))).limit(MOST_FOLDERS - Math.min(MOST_FOLDERS, places.size))
+      for (const { folder: below } of rows) {
+        // Folders on the way down hold no sounds themselves, but new folders appear in them.
+        for (let path = below; ; path = path.includes('/') ? path.slice(0, path.lastIndexOf('/')) : '') {
+          places.set(join(root, path), id)
+          if (path === '') break
+        }
+      }
+    }
+    return places
   }
 
   private isClosed(): boolean {

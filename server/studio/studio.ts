@@ -22,6 +22,9 @@ export interface Studio {
   readonly close: () => Promise<void>
 }
 
+/** The first list is asked for at once, and finding out what to watch takes a look at every file. */
+const ARM_AFTER_MS = 3000
+
 let opened: Promise<Studio> | undefined
 
 /** The studio of this process, opened on first use. */
@@ -51,9 +54,10 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await jobs.resume()
   await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
-  void watch.arm()
+  const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
   let closing: Promise<void> | undefined
   const close = async () => {
+    clearTimeout(arming)
     watch.close()
     await jobs.close()
     await database.close()
