@@ -76,8 +76,7 @@ onMounted(async () => {
     </el-button>
     <ul class="groups">
       <li v-for="pair in near" :key="`${pair.first.id} ${pair.second.id}`">
-        <strong>{{ pair.first.name }}</strong> <span class="quiet">{{ pair.first.folder }}</span> and <strong>{{ pair.second.name }}</strong> <span class="quiet">{{ pair.second.folder }}</span>
-        <span class="quiet">·</span> <span class="figure quiet">{{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
+        <strong>{{ pair.first.name }}</strong> <span class="quiet">{{ pair.first.folder }}</span> and <strong>{{ pair.second.name }}</strong> <span class="quiet">{{ pair.second.folder }} · </span><span class="figure quiet">{{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
       </li>
     </ul>
   </div>
