@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { eq, inArray, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
-import { tidyLibrary } from '../db/upkeep'
+import { tidyWhenGrown } from '../db/upkeep'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
@@ -56,7 +56,7 @@ async function scanWhole(sourceId: number, context: JobContext): Promise<ScanRes
   await reviveSeen(db, known, found)
   const unreadable = await readFresh(root, sourceId, fresh, found.problems, context)
   const missing = await markMissing(db, sourceId, known, found)
-  if (fresh.length > 0 || missing > 0) await tidyLibrary(db)
+  if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
   return {
     files: found.files.size,
@@ -179,7 +179,9 @@ async function refuseIfGone(root: string, writer: BatchWriter): Promise<void> {
   }
 }
 
-async function writeProblems(db: Database, sourceId: number, problems: readonly WalkedProblem[]): Promise<void> {
+async function writeProblems(db: Database, sourceId: number, found: readonly WalkedProblem[]): Promise<void> {
+  // Shortened paths may be the same, and a batch writes each row once.
+  const problems = [...new Map(found.map(problem => [problem.path, problem])).values()]
   for (let i = 0; i < problems.length; i += FILES_A_WRITE) {
     await recordFiles(db, sourceId, problems.slice(i, i + FILES_A_WRITE).map(problem => ({
       file: { type: 'file', path: problem.path, size: -1, modifiedMs: 0 },

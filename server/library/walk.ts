@@ -30,6 +30,7 @@ const UNNAMEABLE = 'Its name, or that of a folder that it lies in, is not valid 
 
 /** More than any drive of samples has, and as much as the database's indexes hold. */
 const LONGEST_PATH = 640
+/** Of a longer one, at its beginning and at its end. */
 const SHOWN_OF_PATH = 200
 
 const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
@@ -52,7 +53,7 @@ export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
   while (waiting.length > 0) {
     const folder = waiting.pop()!
     const real = realPathOf(join(root, folder))
-    if (real === undefined) part.push({ type: 'problem', path: folder, reason: folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.' })
+    if (real === undefined) part.push(problem(folder, folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.'))
     if (real === undefined || entered.has(real)) continue
     entered.add(real)
     try {
@@ -69,7 +70,7 @@ export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
       }
     }
     catch (thrown) {
-      part.push({ type: 'problem', path: folder || '.', reason: `The folder could not be read: ${messageOf(thrown)}.` })
+      part.push(problem(folder || '.', `The folder could not be read: ${messageOf(thrown)}.`))
     }
   }
   yield part
@@ -78,7 +79,7 @@ export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
 function linked(root: string, realRoot: string, path: string, waiting: string[]): Walked[] {
   const target = realPathOf(join(root, path))
   if (target === undefined || !liesBelow(target, realRoot)) {
-    return isAudio(path) ? [{ type: 'problem', path, reason: 'This is a link that leads out of the folder that was brought in, so it was not followed.' }] : []
+    return isAudio(path) ? [problem(path, 'This is a link that leads out of the folder that was brought in, so it was not followed.')] : []
   }
   const found = statSync(target, { throwIfNoEntry: false })
   if (found?.isDirectory()) waiting.push(path)
@@ -96,15 +97,19 @@ function realPathOf(path: string): string | undefined {
 
 function describe(root: string, path: string): Walked {
   if (!isAudio(path)) return { type: 'other' }
-  if (path.length > LONGEST_PATH) return { type: 'problem', path: `${path.slice(0, SHOWN_OF_PATH)} ...`, reason: `Its path below the source has ${path.length} characters; up to ${LONGEST_PATH} are kept. Move it to a shorter one.` }
+  if (path.length > LONGEST_PATH) return problem(path, `Its path below the source has ${path.length} characters; up to ${LONGEST_PATH} are kept. Move it to a shorter one.`)
   try {
     const { size, mtimeMs } = statSync(`${root}/${path}`)
     return { type: 'file', path, size, modifiedMs: mtimeMs }
   }
   catch (thrown) {
-    if (path.includes(NOT_UTF8)) return { type: 'problem', path, reason: UNNAMEABLE }
-    return { type: 'problem', path, reason: `The file could not be looked at: ${messageOf(thrown)}.` }
+    if (path.includes(NOT_UTF8)) return problem(path, UNNAMEABLE)
+    return problem(path, `The file could not be looked at: ${messageOf(thrown)}.`)
   }
+}
+
+function problem(path: string, reason: string): WalkedProblem {
+  return { type: 'problem', path: path.length > LONGEST_PATH ? `${path.slice(0, SHOWN_OF_PATH)} ... ${path.slice(-SHOWN_OF_PATH)}` : path, reason }
 }
 
 function isAudio(path: string): boolean {

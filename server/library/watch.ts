@@ -55,8 +55,9 @@ export class SourceWatch {
     const folder = sql<string>`left(${files.path}, -position('/' in reverse(${files.path})))`
     // Source by source, so that a search need not wait for a look at every file.
     for (const { id, root } of await this.db.select({ id: sources.id, root: sources.path }).from(sources).where(eq(sources.paused, false))) {
+      if (places.size >= MOST_FOLDERS) break
       const rows = await this.db.selectDistinct({ folder }).from(files)
-        .where(and(eq(files.sourceId, id), eq(files.missing, false), isNotNull(files.soundId))).limit(MOST_FOLDERS - Math.min(MOST_FOLDERS, places.size))
+        .where(and(eq(files.sourceId, id), eq(files.missing, false), isNotNull(files.soundId))).limit(MOST_FOLDERS - places.size)
       for (const { folder: below } of rows) {
         // Folders on the way down hold no sounds themselves, but new folders appear in them.
         for (let path = below; ; path = path.includes('/') ? path.slice(0, path.lastIndexOf('/')) : '') {

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import fc from 'fast-check'
-import { eq, inArray } from 'drizzle-orm'
+import { eq, inArray, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { FIGURES_VERSION, type Figures } from '../../core/audio/analysis/figures'
 import { openDatabase, schema, type OpenDatabase } from '../../server/db/open'
@@ -10,6 +10,7 @@ import type { Analysis } from '../../server/library/analyse'
 import { knownFiles } from '../../server/library/knownFiles'
 import { recordFiles, type AnalysedFile } from '../../server/library/record'
 import { addSource } from '../../server/library/sources'
+import { tidyWhenGrown } from '../../server/db/upkeep'
 import { giveDatabase } from '../helpers/server'
 
 const { files, sounds } = schema
@@ -72,4 +73,20 @@ it('a file whose sound an older method measured is told apart', async () => {
   await database.db.update(sounds).set({ figuresVersion: FIGURES_VERSION - 1 }).where(eq(sounds.id, row!.soundId!))
   const known = await knownFiles(database.db, sourceId)
   expect([...known].filter(([, file]) => file.isOutdated).map(([path]) => path)).toEqual([row!.path])
+})
+
+it('the library is tidied when it has grown by more than a tenth, and not for a handful of sounds', async () => {
+  const counted = async () => Number((await database.db.execute<{ reltuples: number }>(sql`SELECT reltuples FROM pg_class WHERE oid = 'sounds'::regclass`)).rows[0]!.reltuples)
+  await tidyWhenGrown(database.db)
+  const before = await counted()
+  expect(before).toBe(await database.db.$count(sounds))
+  const more = async (count: number) => {
+    await database.db.execute(sql`
+      INSERT INTO sounds (hash, container, codec, sample_rate, bit_depth, channels, frames, length_seconds, peak, overview, embedded, warnings)
+      SELECT 'more ' || ${before} || ' ' || ${count} || ' ' || i, 'WAVE', 'PCM', 44100, 16, 1, 1, 1, 1, '', '{}', '[]' FROM generate_series(1, ${count}::integer) i`)
+    await tidyWhenGrown(database.db)
+    return counted()
+  }
+  expect(await more(1)).toBe(before)
+  expect(await more(1 + Math.ceil(before / 10))).toBe(before + 2 + Math.ceil(before / 10))
 })
