@@ -15,7 +15,7 @@ import type { KindByLength } from '../../server/library/overview'
 import type { RuleView } from '../../server/library/rules'
 import type { SoundRow } from '../../server/library/search'
 import type { SourceView } from '../../server/library/sources'
-import { freshFolder, put } from '../helpers/folder'
+import { freshFolder, put, waveOf } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 
 // The real built server, a real database, real files.
@@ -239,5 +239,16 @@ describe('sources', () => {
     const text = await (await fetch(`${server.url}/api/sources/${(await sourceOf('Other')).id}/unreadable.txt`)).text()
     expect(text.trim().split('\n').map(line => line.split('\t')[0])).toEqual(['broken.wav', 'empty.flac'])
     rmSync(join(samples, 'Other/broken.wav'))
+  })
+
+  it('paths that are longer than is kept are told, even where what is shown of them is the same, and the rest is read', async () => {
+    const deep = (middle: string) => `Deep/${'a'.repeat(200)}/${middle.repeat(100)}/${'b'.repeat(200)}/${'c'.repeat(200)}`
+    for (const middle of ['1', '2']) put(samples, `${deep(middle)}/Kick.wav`, waveOf(100))
+    put(samples, 'Deep/Kick fine.wav', waveOf(237))
+    await bringIn('Deep')
+    const text = await (await fetch(`${server.url}/api/sources/${(await sourceOf('Deep')).id}/unreadable.txt`)).text()
+    expect(text.trim().split('\n')).toEqual([expect.stringMatching(/^a+ \.\.\. .*Kick\.wav\t.*up to 640/)])
+    expect((await server.api<{ rows: SoundRow[] }>('/api/sounds?q=fine')).rows.map(row => row.name)).toContain('Kick fine')
+    rmSync(join(samples, 'Deep'), { recursive: true })
   })
 })

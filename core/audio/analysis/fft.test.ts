@@ -32,6 +32,16 @@ describe('the transform', () => {
     }), { numRuns: 60 })
   })
 
+  it('of one stretch gives what it gives for two, wherever the stretch lies and however long its window is', () => {
+    fc.assert(fc.property(fc.constantFrom(8, 32, 64), fc.integer({ min: -70, max: 140 }), fc.integer({ min: 1, max: 64 }), samples(128), (size, from, frames, values) => {
+      const input = Float32Array.from(values)
+      const [alone, first, second] = [new Float64Array(size / 2), new Float64Array(size / 2), new Float64Array(size / 2)]
+      fftOf(size).power(input, from, hannWindow(frames), alone)
+      fftOf(size).powerOfTwo(input, from, 3, hannWindow(frames), first, second)
+      alone.forEach((value, bin) => expect(value).toBeCloseTo(first[bin]!, 6))
+    }))
+  })
+
   it('takes what lies before or after the input as silence', () => {
     const size = 32
     const input = Float32Array.from({ length: 10 }, (_, i) => Math.sin(i + 1))
