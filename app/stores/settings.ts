@@ -1,7 +1,7 @@
 import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
-import type { MiddleC } from '~~/core/kit/notes'
+import type { MiddleC } from '~~/core/audio/notes'
 
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {

@@ -18,8 +18,12 @@ export function fold(text: string): string {
   return text.normalize('NFKD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').toLowerCase()
 }
 
-/** The words of a name as written, beside those found by cutting it: both are searched. */
-export function searchTokens(name: string): string[] {
-  const whole = fold(name.normalize('NFC')).split(/[^\p{L}\p{N}]+/u).filter(Boolean)
-  return [...new Set([...whole, ...nameTokens(name)])]
+/**
+ * What a name is searched by: its words as written and, behind a `|`, those found by cutting it where they are others. Each
+ * keeps its order, so that words in a row are found as such.
+ */
+export function searchText(name: string): string {
+  const asWritten = fold(name.normalize('NFC')).split(/[^\p{L}\p{N}]+/u).filter(Boolean).join(' ')
+  const cut = nameTokens(name).join(' ')
+  return asWritten === cut ? cut : `${asWritten} | ${cut}`
 }

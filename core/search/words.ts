@@ -4,10 +4,11 @@ import { fold } from './tokens'
 export const MOST_WORDS = 24
 
 /**
- * The words of a plain query: any order, each found where a name's word begins with it. Quotes and signs are
- * only separators. (Conditions come with the search language.)
+ * The words in a piece of a search text, folded; signs only part them.
+ *
+ * @param isInOrder keeps words that come twice, since a phrase is words in a row
  */
-export function queryWords(query: string): string[] {
-  const words = fold(query.normalize('NFC')).split(/[^\p{L}\p{N}]+/u).filter(Boolean)
-  return [...new Set(words)].slice(0, MOST_WORDS)
+export function queryWords(text: string, isInOrder = false): string[] {
+  const words = fold(text.normalize('NFC')).split(/[^\p{L}\p{N}]+/u).filter(Boolean)
+  return (isInOrder ? words : [...new Set(words)]).slice(0, MOST_WORDS)
 }

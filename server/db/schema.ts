@@ -7,8 +7,8 @@ import type { EmbeddedData } from '../../core/audio/decoded'
 import type { Kit } from '../../core/kit/document'
 import type { Mark } from '../library/mark'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
+import type { SavedSearch } from '../library/savedSearch'
 
-const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' })
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const plainText = customType<{ data: string }>({ dataType: () => 'text COLLATE "C"' })
 
@@ -50,6 +50,9 @@ export const sounds = pgTable('sounds', {
   figuresVersion: integer('figures_version').notNull().default(0),
   /** Drawn out of the figures for lists and searches. */
   hitLufs: real('hit_lufs'),
+  truePeakDb: real('true_peak_db'),
+  /** Its pitch as a note number with a fraction. */
+  pitchNote: real('pitch_note'),
   effectiveSeconds: real('effective_seconds'),
   brightness: integer('brightness'),
   flags: text('flags').array().$type<Flag[]>().notNull().default(sql`'{}'::text[]`),
@@ -64,6 +67,9 @@ export const sounds = pgTable('sounds', {
   handTags: text('hand_tags').array().notNull().default(sql`'{}'::text[]`),
   favourite: boolean('favourite').notNull().default(false),
   handNote: text('hand_note').notNull().default(''),
+  /** Left out of searches that do not ask for it. */
+  setAside: boolean('set_aside').notNull().default(false),
+  addedAt: timestamp('added_at', { withTimezone: true }).notNull().defaultNow(),
   /** Drawn together from what was set by hand, from rules, and from the witnesses. */
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
@@ -72,15 +78,17 @@ export const sounds = pgTable('sounds', {
   name: text('name').notNull().default(''),
   folder: text('folder').notNull().default(''),
   sortKey: plainText('sort_key').notNull().default(''),
-  search: tsvector('search').notNull().default(sql`''::tsvector`),
+  /** Words of its paths, tags and note, in their order: see `searchText`. */
+  words: text('words').notNull().default(''),
+  /** Where its files lie: the number of the source, and the folder below it. */
+  folders: text('folders').array().notNull().default(sql`'{}'::text[]`),
   sourceIds: integer('source_ids').array().notNull().default(sql`'{}'::integer[]`),
   fileCount: integer('file_count').notNull().default(0),
+  /** Set by a trigger at every change, from one sequence: whoever keeps a copy asks for what is above the highest it has seen. */
+  revision: bigint('revision', { mode: 'number' }).notNull().default(0),
 }, table => [
   uniqueIndex('sounds_hash').on(table.hash),
-  index('sounds_search').using('gin', table.search),
-  // Holds all that the whole list and its counts ask for, so that they need not look at the rows.
-  index('sounds_listed').on(table.sortKey, table.id, table.kind, table.sourceIds).where(sql`file_count > 0`),
-  index('sounds_kind').on(table.kind),
+  index('sounds_revision').on(table.revision),
   index('sounds_figures_version').on(table.figuresVersion),
 ])
 
@@ -135,18 +143,39 @@ export const nearDuplicates = pgTable('near_duplicates', {
 /** Steps of what was set by hand, so that they can be taken back. */
 export const handEdits = pgTable('hand_edits', {
   id: serial('id').primaryKey(),
+  /** Edits of one step belong together: an edit of many sounds is done in parts. */
+  step: integer('step').notNull().default(0),
   title: text('title').notNull(),
+  /** How many sounds it changed. */
+  count: integer('count').notNull().default(0),
   /** What was set before, a mark a sound. */
   before: jsonb('before').$type<Mark[]>().notNull(),
   after: jsonb('after').$type<Mark[]>().notNull(),
   undone: boolean('undone').notNull().default(false),
   createdAt: createdAt(),
+}, table => [index('hand_edits_step').on(table.step)])
+
+/** Shortlists, by name. One of them is in hand. */
+export const trays = pgTable('trays', {
+  id: serial('id').primaryKey(),
+  name: text('name').notNull(),
+  createdAt: createdAt(),
 })
 
-/** The shortlist in hand, in its order. */
-export const tray = pgTable('tray', {
-  soundHash: text('sound_hash').primaryKey(),
+/** What lies on a tray, in its order. */
+export const traySounds = pgTable('tray_sounds', {
+  trayId: integer('tray_id').notNull().references(() => trays.id, { onDelete: 'cascade' }),
+  soundHash: text('sound_hash').notNull(),
   position: integer('position').notNull(),
+  note: text('note').notNull().default(''),
+}, table => [primaryKey({ columns: [table.trayId, table.soundHash] })])
+
+/** Searches that are kept under a name. */
+export const savedSearches = pgTable('saved_searches', {
+  id: serial('id').primaryKey(),
+  name: text('name').notNull(),
+  search: jsonb('search').$type<SavedSearch>().notNull(),
+  createdAt: createdAt(),
 })
 
 /** Kits at work. Every edit is saved as a new revision of its row. */

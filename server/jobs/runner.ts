@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
-import { and, desc, eq, inArray, lt } from 'drizzle-orm'
+import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
@@ -24,6 +24,13 @@ interface Running {
 }
 
 type JobRow = typeof jobs.$inferSelect
+
+/** What a list of jobs needs of each: a request may name half a million sounds. */
+const viewed = {
+  id: jobs.id, state: jobs.state, progress: jobs.progress, result: jobs.result, error: jobs.error,
+  kind: sql<JobKind>`${jobs.request}->>'kind'`, title: sql<string>`${jobs.request}->>'title'`,
+}
+type ViewedRow = Pick<JobRow, 'id' | 'state' | 'progress' | 'result' | 'error'> & ({ readonly kind: JobKind, readonly title: string } | { readonly request: JobRequest })
 
 /**
  * Runs long work, each job in a worker thread of its own. Jobs are rows in the database: after a crash, scans and
@@ -80,12 +87,12 @@ export class JobRunner {
 
   /** Jobs that wait or run, and the last ones that ended. */
   async list(): Promise<JobView[]> {
-    const rows = await this.db.select().from(jobs).orderBy(desc(jobs.createdAt)).limit(20)
+    const rows = await this.db.select(viewed).from(jobs).orderBy(desc(jobs.createdAt)).limit(20)
     return rows.map(row => this.view(row))
   }
 
   async get(id: string): Promise<JobView> {
-    const [row] = await this.db.select().from(jobs).where(eq(jobs.id, id))
+    const [row] = await this.db.select(viewed).from(jobs).where(eq(jobs.id, id))
     if (!row) throw new EmporionError('not-found', 'This job is not known.')
     return this.view(row)
   }
@@ -161,12 +168,13 @@ export class JobRunner {
     await this.add({ kind: 'scan', sourceId, title: `Bring in ${name}` })
   }
 
-  private view(row: JobRow): JobView {
+  private view(row: ViewedRow): JobView {
     const state: JobState = row.state
+    const { kind, title } = 'request' in row ? row.request : row
     return {
       id: row.id,
-      kind: row.request.kind,
-      title: row.request.title,
+      kind,
+      title,
       state,
       progress: this.running.get(row.id)?.progress ?? row.progress ?? null,
       result: row.result ?? null,

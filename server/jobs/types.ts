@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { markPatchSchema } from '../library/marks'
 
 /** What can be asked for as long work. */
 export const jobRequestSchema = z.discriminatedUnion('kind', [
@@ -7,6 +8,11 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('redraw'), sourceId: z.int(), folder: z.string(), title: z.string() }),
   /** Looks for recordings that lie in the library twice, though not to the sample. */
   z.object({ kind: z.literal('compare'), title: z.string() }),
+  /** Sets what a person says of many sounds, takes it back, or does it again. */
+  z.object({ kind: z.literal('mark'), patch: markPatchSchema, said: z.string(), title: z.string() }),
+  z.object({ kind: z.literal('unmark'), redo: z.boolean(), title: z.string() }),
+  /** Copies the sounds of a tray into a folder. */
+  z.object({ kind: z.literal('copy'), trayId: z.int(), folder: z.string(), title: z.string() }),
   z.object({ kind: z.literal('unpack'), archive: z.string(), name: z.string(), /** Where it lay before it was copied, if on this machine. */ origin: z.string().optional(), title: z.string() }),
   z.object({
     kind: z.literal('store'),

@@ -102,7 +102,7 @@ function kindNamed(text: string): string | undefined {
 function withRow(mark: Mark, row: ListRow & { readonly found: string | null }): Mark {
   const kind = kindNamed(row.kind)
   return {
-    id: mark.id,
+    ...mark,
     kind: kind !== undefined && kind !== row.found ? kind : mark.kind,
     tags: [...new Set([...mark.tags, ...row.tags])],
     favourite: row.favourite === '' ? mark.favourite : ['yes', 'true', '1'].includes(row.favourite),

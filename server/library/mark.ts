@@ -6,4 +6,6 @@ export interface Mark {
   readonly tags: readonly string[]
   readonly favourite: boolean
   readonly note: string
+  /** Left out of searches. Not there in steps that an older Emporion wrote. */
+  readonly aside?: boolean
 }

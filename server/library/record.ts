@@ -89,8 +89,8 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
       kindConfidence: summary.kind_confidence,
       kindEvidence: summary.kind_evidence,
       tags: summary.tags,
-      // Words hold letters and digits alone, so that quoting them makes them lexemes and nothing else.
-      search: summary.words.map(word => `'${word}'`).join(' '),
+      words: summary.words,
+      folders: summary.folders,
       sourceIds: summary.source_ids,
       fileCount: summary.file_count,
     }
@@ -117,6 +117,8 @@ function figureColumns(figures: Figures) {
     figures,
     figuresVersion: figures.version,
     hitLufs: figures.level?.hitLufs ?? null,
+    truePeakDb: figures.level?.truePeakDb ?? null,
+    pitchNote: figures.pitch ? figures.pitch.note + figures.pitch.cents / 100 : null,
     effectiveSeconds: figures.timing?.effectiveSeconds ?? null,
     brightness: figures.brightness,
     flags: [...figures.flags],
@@ -177,11 +179,12 @@ export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly
       name = coalesce(x.name, s.name), folder = coalesce(x.folder, s.folder), sort_key = coalesce(x.sort_key, s.sort_key),
       kind = x.kind, kind_confidence = x.kind_confidence, kind_evidence = x.kind_evidence,
       tags = ARRAY(SELECT jsonb_array_elements_text(x.tags)),
-      search = array_to_tsvector(ARRAY(SELECT jsonb_array_elements_text(x.words))),
+      words = x.words,
+      folders = ARRAY(SELECT jsonb_array_elements_text(x.folders)),
       source_ids = ARRAY(SELECT jsonb_array_elements_text(x.source_ids)::integer),
       file_count = x.file_count
     FROM jsonb_to_recordset(${JSON.stringify(summaries)}::jsonb) AS x(
       id integer, name text, folder text, sort_key text, kind text, kind_confidence real, kind_evidence text,
-      tags jsonb, words jsonb, source_ids jsonb, file_count integer)
+      tags jsonb, words text, folders jsonb, source_ids jsonb, file_count integer)
     WHERE s.id = x.id`)
 }

@@ -1,18 +1,24 @@
-import { and, eq, gt, inArray, like, or, sql, type SQL } from 'drizzle-orm'
+import { inArray, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Flag } from '../../core/audio/analysis/figures'
-import { isKind } from '../../core/search/kinds'
-import { queryWords } from '../../core/search/words'
+import type { Nearness } from '../../core/audio/analysis/nearness'
+import type { FoundBy } from '../../core/search/catalogue/find'
+import { SORTS } from '../../core/search/catalogue/order'
 import { schema, type Database } from '../db/open'
+import type { FinderClient } from './finder/client'
 
 const { sounds } = schema
 
-/** What is asked of the library. */
+/** What is asked of the library: the text of the search line, where is looked, and in which order. */
 export const searchSchema = z.object({
-  q: z.string().max(500).default(''),
-  kind: z.string().refine(path => path === 'none' || isKind(path), 'This kind is not in the tree.').optional(),
+  q: z.string().max(2000).default(''),
+  /** The scope: a source, and a folder of it. */
   source: z.coerce.number().int().optional(),
-  favourite: z.enum(['yes']).optional(),
+  folder: z.string().max(4096).optional(),
+  sort: z.enum(SORTS).default('name'),
+  descending: z.union([z.boolean(), z.stringbool()]).default(false),
+  /** What middle C is called in the text. */
+  middleC: z.enum(['C3', 'C4']).default('C3'),
 })
 export type Search = z.infer<typeof searchSchema>
 
@@ -22,9 +28,12 @@ export interface SoundRow {
   readonly hash: string
   readonly name: string
   readonly folder: string
+  /** The numbers of its sources with the folders below them: `3/drums/kicks`. */
+  readonly folders: readonly string[]
   readonly kind: string | null
   readonly kindConfidence: number | null
   readonly favourite: boolean
+  readonly setAside: boolean
   readonly tags: readonly string[]
   readonly container: string
   readonly sampleRate: number
@@ -35,14 +44,28 @@ export interface SoundRow {
   readonly peak: number
   readonly effectiveSeconds: number | null
   readonly hitLufs: number | null
-  /** Brings it to the common loudness. */
-  readonly matchingGainDb: number | null
+  readonly truePeakDb: number | null
   readonly brightness: number | null
+  readonly pitchNote: number | null
   readonly flags: readonly Flag[]
   readonly fileCount: number
   readonly warnings: number
+  /** When it came to the library, as an ISO date. */
+  readonly addedAt: string
   /** Base64 of the waveform overview. */
   readonly overview: string
+}
+
+/** A sound as a search found it. */
+export interface FoundRow extends SoundRow {
+  readonly foundBy: FoundBy
+  readonly nearness: Nearness | null
+}
+
+export interface SearchPage {
+  readonly total: number
+  readonly counts: Readonly<Record<FoundBy, number>>
+  readonly rows: readonly FoundRow[]
 }
 
 const rowColumns = {
@@ -50,9 +73,11 @@ const rowColumns = {
   hash: sounds.hash,
   name: sounds.name,
   folder: sounds.folder,
+  folders: sounds.folders,
   kind: sounds.kind,
   kindConfidence: sounds.kindConfidence,
   favourite: sounds.favourite,
+  setAside: sounds.setAside,
   tags: sounds.tags,
   container: sounds.container,
   sampleRate: sounds.sampleRate,
@@ -63,79 +88,44 @@ const rowColumns = {
   peak: sounds.peak,
   effectiveSeconds: sounds.effectiveSeconds,
   hitLufs: sounds.hitLufs,
-  matchingGainDb: sql<number | null>`(${sounds.figures}->'level'->>'matchingGainDb')::real`,
+  truePeakDb: sounds.truePeakDb,
   brightness: sounds.brightness,
+  pitchNote: sounds.pitchNote,
   flags: sounds.flags,
   fileCount: sounds.fileCount,
   warnings: sql`jsonb_array_length(${sounds.warnings})`.mapWith(Number),
+  addedAt: sounds.addedAt,
   overview: sounds.overview,
 }
 
-/**
- * The ids of all sounds that a search finds, in the order of their names. They come as one text, since a hundred
- * thousand rows would hold up the main thread.
- */
-export async function findIds(db: Database, search: Search): Promise<Int32Array> {
-  // Sorted before it is gathered: so it can be read off an index in its order (PostgreSQL 15 documentation, 9.21).
-  const found = db.select({ id: sounds.id }).from(sounds).where(conditions(search)).orderBy(sounds.sortKey, sounds.id).as('found')
-  const [row] = await db.select({ ids: sql<string>`coalesce(string_agg(${found.id}::text, ','), '')` }).from(found)
-  const text = row?.ids ?? ''
-  return text === '' ? new Int32Array() : Int32Array.from(text.split(','), Number)
+/** One window of what a search finds. Sounds that are gone since are left out. */
+export async function searchPage(db: Database, finder: FinderClient, search: Search, offset: number, limit: number): Promise<SearchPage> {
+  const { total, counts, ids, foundBy, nearness } = await finder.ask({ type: 'page', search, offset, limit })
+  const rows = new Map((await soundRows(db, ids)).map(row => [row.id, row]))
+  return {
+    total,
+    counts,
+    rows: ids.flatMap((id, i) => {
+      const row = rows.get(id)
+      return row ? [{ ...row, foundBy: foundBy[i]!, nearness: nearness?.[i] ?? null }] : []
+    }),
+  }
 }
 
-/** The rows of some ids, in their order. Ids that are gone are left out. */
-export async function soundRows(db: Database, ids: ArrayLike<number>): Promise<SoundRow[]> {
-  const wanted = Array.from(ids)
-  if (wanted.length === 0) return []
-  const rows = await db.select(rowColumns).from(sounds).where(inArray(sounds.id, wanted))
-  const byId = new Map(rows.map(row => [row.id, { ...row, overview: row.overview.toString('base64') }]))
-  return wanted.flatMap(id => byId.get(id) ?? [])
+/** The rows of some ids, in no order. */
+async function soundRows(db: Database, ids: readonly number[]): Promise<SoundRow[]> {
+  if (ids.length === 0) return []
+  return (await db.select(rowColumns).from(sounds).where(inArray(sounds.id, [...ids]))).map(toRow)
 }
 
 /** The rows of some sounds by their identity, in the order given. */
 export async function soundRowsByHash(db: Database, hashes: readonly string[]): Promise<SoundRow[]> {
   if (hashes.length === 0) return []
   const rows = await db.select(rowColumns).from(sounds).where(inArray(sounds.hash, [...hashes]))
-  const byHash = new Map(rows.map(row => [row.hash, { ...row, overview: row.overview.toString('base64') }]))
+  const byHash = new Map(rows.map(row => [row.hash, toRow(row)]))
   return hashes.flatMap(hash => byHash.get(hash) ?? [])
 }
 
-export interface Facets {
-  /** Counts by kind under the other conditions; `none` counts sounds of no known kind. */
-  readonly kinds: readonly { readonly kind: string, readonly count: number }[]
-  readonly sources: readonly { readonly sourceId: number, readonly count: number }[]
-}
-
-/** How many sounds each kind and each source would give, with the other conditions as they are. */
-export async function facets(db: Database, search: Search): Promise<Facets> {
-  const [kinds, sources] = await Promise.all([
-    db.select({ kind: sql<string>`coalesce(${sounds.kind}, 'none')`, count: sql`count(*)`.mapWith(Number) })
-      .from(sounds).where(conditions({ ...search, kind: undefined })).groupBy(sounds.kind),
-    db.select({ sourceId: sql`unnest(${sounds.sourceIds})`.mapWith(Number), count: sql`count(*)`.mapWith(Number) })
-      .from(sounds).where(conditions({ ...search, source: undefined })).groupBy(sql`1`),
-  ])
-  return { kinds, sources }
-}
-
-function conditions(search: Search): SQL | undefined {
-  return and(
-    gt(sounds.fileCount, 0),
-    textCondition(search.q),
-    kindCondition(search.kind),
-    search.favourite === undefined ? undefined : eq(sounds.favourite, true),
-    search.source === undefined ? undefined : sql`${sounds.sourceIds} @> ARRAY[${search.source}]::integer[]`,
-  )
-}
-
-/** Words hold letters and digits alone, so that quoting them makes them lexemes and nothing else. */
-function textCondition(query: string): SQL | undefined {
-  const words = queryWords(query)
-  if (words.length === 0) return query.trim() === '' ? undefined : sql`false`
-  return sql`${sounds.search} @@ ${words.map(word => `'${word}':*`).join(' & ')}::tsquery`
-}
-
-function kindCondition(kind: string | undefined): SQL | undefined {
-  if (kind === undefined) return undefined
-  if (kind === 'none') return sql`${sounds.kind} is null`
-  return or(eq(sounds.kind, kind), like(sounds.kind, `${kind}.%`))
+function toRow<T extends { overview: Buffer, addedAt: Date }>(row: T): Omit<T, 'overview' | 'addedAt'> & { overview: string, addedAt: string } {
+  return { ...row, overview: row.overview.toString('base64'), addedAt: row.addedAt.toISOString() }
 }

@@ -1,10 +1,12 @@
 import { decideKind } from '../../core/search/decideKind'
 import type { KindGuess } from '../../core/search/kindFromName'
 import { naturalKey } from '../../core/search/naturalKey'
-import { searchTokens } from '../../core/search/tokens'
+import { searchText } from '../../core/search/tokens'
 
 /** An index holds no more. */
 const LONGEST_SORT_KEY = 640
+/** A sound that lies in more files is found by the first of them. */
+const MOST_WORDED = 16
 
 /** A file that holds a sound, and what it says of its kind. */
 export interface PlaceOfSound {
@@ -68,7 +70,8 @@ export function summaryOf(sound: KnownSound, places: readonly PlaceOfSound[], ru
     kind_confidence: kind?.confidence,
     kind_evidence: kind?.evidence,
     tags,
-    words: [...new Set([...places.map(place => `${place.source}/${place.path}`), ...tags, sound.handNote].flatMap(searchTokens))],
+    words: [...new Set([...places.slice(0, MOST_WORDED).map(place => `${place.source}/${place.path}`), ...tags, sound.handNote].map(searchText).filter(Boolean))].join(' | '),
+    folders: [...new Set(places.map(place => [place.sourceId, ...place.path.split('/').slice(0, -1)].join('/')))],
     source_ids: [...new Set(places.map(place => place.sourceId))],
     file_count: places.length,
   }

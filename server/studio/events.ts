@@ -6,21 +6,31 @@ export type StudioEvent =
   | { readonly type: 'job', readonly job: JobView }
   | { readonly type: 'library' }
   | { readonly type: 'vault' }
-  | { readonly type: 'tray', readonly from: string }
+  | { readonly type: 'tray', readonly trayId: number, readonly from: string }
+  | { readonly type: 'trays' }
+  | { readonly type: 'searches' }
+  | { readonly type: 'kits' }
   | { readonly type: 'kit', readonly kitId: string, readonly revision: number, readonly from: string }
 
 /** Passes events from the functions that change things to every page that listens. */
 export class StudioEvents {
   private readonly emitter = new EventEmitter().setMaxListeners(0)
   private libraryRevisionNow = 1
+  private usesRevisionNow = 1
 
   /** Changes whenever search results may have changed. */
   get libraryRevision(): number {
     return this.libraryRevisionNow
   }
 
+  /** Changes whenever other sounds may be used in kits and presets. */
+  get usesRevision(): number {
+    return this.usesRevisionNow
+  }
+
   send(event: StudioEvent): void {
     if (event.type === 'library') this.libraryRevisionNow++
+    if (event.type === 'kit' || event.type === 'kits' || event.type === 'vault') this.usesRevisionNow++
     this.emitter.emit('event', event)
   }
 

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { messageOf } from '../../core/errors'
 import { openDatabase, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
-import { ResultCache } from '../library/resultCache'
+import { FinderClient } from '../library/finder/client'
 import { addFolder, listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
 import { clearLeftovers, syncVault } from '../vault/index'
@@ -17,7 +17,7 @@ export interface Studio {
   readonly db: Database
   readonly events: StudioEvents
   readonly jobs: JobRunner
-  readonly results: ResultCache
+  readonly finder: FinderClient
   readonly watch: SourceWatch
   readonly close: () => Promise<void>
 }
@@ -54,12 +54,15 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await jobs.resume()
   await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
+  const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
+  finder.ask({ type: 'warm' }).catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
   const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
   let closing: Promise<void> | undefined
   const close = async () => {
     clearTimeout(arming)
     watch.close()
     await jobs.close()
+    await finder.close()
     await database.close()
     await unlock()
   }
@@ -69,7 +72,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     events,
     jobs,
     watch,
-    results: new ResultCache(database.db, () => events.libraryRevision),
+    finder,
     // A signal and the end of the server may both ask for it.
     close: () => closing ??= close(),
   }

@@ -41,6 +41,11 @@ async function run(asked: JobRequest): Promise<unknown> {
       return (await import('../library/redraw')).redraw(asked, context)
     case 'compare':
       return (await import('../library/compare')).compareSounds(context)
+    case 'mark':
+    case 'unmark':
+      return (await import('../library/markJob')).markJob(asked, context)
+    case 'copy':
+      return (await import('../library/copies')).copyTray(asked, context)
     case 'unpack':
       return (await import('../library/unpack')).unpackArchive(asked, context)
     case 'store':

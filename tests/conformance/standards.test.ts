@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { noteFrequencyHz } from '../../core/kit/notes'
+import { noteFrequencyHz } from '../../core/audio/notes'
 import { PERCUSSION_KEYS } from '../../core/kit/percussionMap'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds, setLayer, setPads } from '../../core/kit/edits'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PADS_PER_BANK, type Pad } from '~~/core/kit/document'
-import { noteLabel } from '~~/core/kit/notes'
+import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/formats/sfz/write'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { decibels } from '../../composables/useFormat'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Layer, Pad } from '~~/core/kit/document'
 import { setLayer, setPads, type LayerSettings, type PadSettings } from '~~/core/kit/edits'
-import { noteLabel, parseNote } from '~~/core/kit/notes'
+import { noteLabel, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
 import { useKit } from '../../stores/kit'

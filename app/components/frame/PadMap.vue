@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PADS_PER_BANK } from '~~/core/kit/document'
-import { noteLabel } from '~~/core/kit/notes'
+import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/formats/sfz/write'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Colour } from '~~/core/audio/analysis/colour'
 import type { Flag } from '~~/core/audio/analysis/figures'
-import { noteLabel } from '~~/core/kit/notes'
+import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
 import type { SoundDetail } from '~~/server/library/detail'
 import type { SoundRow } from '~~/server/library/search'

@@ -2,7 +2,7 @@
 import type { RevisionOnDisk } from '~~/server/vault/read'
 import type { PresetView } from '~~/server/vault/presets'
 import { padLabel } from '~~/core/formats/sfz/write'
-import { noteLabel } from '~~/core/kit/notes'
+import { noteLabel } from '~~/core/audio/notes'
 import { api } from '../../composables/useApi'
 import { counted, megabytes, moment } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

@@ -1,20 +1,24 @@
-import { markPatchSchema, setMarks } from '../../library/marks'
+import { markPatchSchema, MOST_AT_ONCE, setMarks, type MarkPatch } from '../../library/marks'
 import { body, route } from '../../studio/route'
 
-export default route(async ({ db, events }, event) => {
+/** Sets it at once, or, for many sounds, by a job. */
+export default route(async ({ db, events, jobs }, event) => {
   const patch = await body(event, markPatchSchema)
-  const edit = await setMarks(db, patch, titleOf(patch))
+  const said = saidBy(patch)
+  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said, title: `Set for ${patch.ids.length} sounds: ${said}` }) }
+  const edit = await setMarks(db, patch, said)
   if (edit.count > 0) events.send({ type: 'library' })
-  return edit
+  return { edit }
 })
 
-function titleOf(patch: { kind?: string | null, addTags: readonly string[], removeTags: readonly string[], favourite?: boolean, note?: string }): string {
+function saidBy(patch: MarkPatch): string {
   const said = [
     patch.kind === undefined ? '' : patch.kind === null ? 'kind left to the witnesses' : `kind ${patch.kind}`,
     ...patch.addTags.map(tag => `tag "${tag}"`),
     ...patch.removeTags.map(tag => `tag "${tag}" taken away`),
     patch.favourite === undefined ? '' : patch.favourite ? 'favourite' : 'no favourite',
     patch.note === undefined ? '' : 'note',
+    patch.aside === undefined ? '' : patch.aside ? 'set aside' : 'no longer set aside',
   ]
   return said.filter(Boolean).join(', ')
 }

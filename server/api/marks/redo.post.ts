@@ -1,8 +1,4 @@
-import { redoMarks } from '../../library/marks'
+import { turnMarks } from '../../library/turnMarks'
 import { route } from '../../studio/route'
 
-export default route(async ({ db, events }) => {
-  const edit = await redoMarks(db)
-  events.send({ type: 'library' })
-  return edit
-})
+export default route(studio => turnMarks(studio, true))

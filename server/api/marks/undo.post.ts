@@ -1,8 +1,4 @@
-import { undoMarks } from '../../library/marks'
+import { turnMarks } from '../../library/turnMarks'
 import { route } from '../../studio/route'
 
-export default route(async ({ db, events }) => {
-  const edit = await undoMarks(db)
-  events.send({ type: 'library' })
-  return edit
-})
+export default route(studio => turnMarks(studio, false))

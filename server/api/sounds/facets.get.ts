@@ -1,4 +1,4 @@
 import { searchSchema } from '../../library/search'
 import { query, route } from '../../studio/route'
 
-export default route(({ results }, event) => results.facets(query(event, searchSchema)))
+export default route(({ finder }, event) => finder.ask({ type: 'facets', search: query(event, searchSchema) }))

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { searchSchema, soundRows } from '../../library/search'
+import { searchPage, searchSchema } from '../../library/search'
 import { query, route } from '../../studio/route'
 
 const windowSchema = searchSchema.extend({
@@ -7,8 +7,7 @@ const windowSchema = searchSchema.extend({
   limit: z.coerce.number().int().min(0).max(500).default(100),
 })
 
-export default route(async ({ db, results }, event) => {
+export default route(({ db, finder }, event) => {
   const { offset, limit, ...search } = query(event, windowSchema)
-  const ids = await results.ids(search)
-  return { total: ids.length, rows: await soundRows(db, ids.subarray(offset, offset + limit)) }
+  return searchPage(db, finder, search, offset, limit)
 })

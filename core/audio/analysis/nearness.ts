@@ -1,0 +1,57 @@
+import { FEATURE_NAMES, FEATURES } from './features'
+
+/** Mean difference of two vectors, of 255, at which two sounds have nothing more in common than any two have. */
+const STRANGE = 64
+
+const LENGTH = /^(length|attack|decay|temporal|energy|bursts|crest|level)/
+const PITCH = /^(pitch|strongest partial|second partial|fall of the lows)/
+
+const placesWhere = (isSo: (name: string) => boolean) => Int32Array.from(FEATURE_NAMES.flatMap((name, place) => isSo(name) ? [place] : []))
+const GROUPS = {
+  length: placesWhere(name => LENGTH.test(name)),
+  pitch: placesWhere(name => PITCH.test(name)),
+  colour: placesWhere(name => !LENGTH.test(name) && !PITCH.test(name)),
+}
+
+/** How near a sound is to another, and in what: 1 is the same, 0 is no nearer than any two sounds are. */
+export interface Nearness {
+  readonly whole: number
+  readonly length: number
+  readonly colour: number
+  readonly pitch: number
+}
+
+/** Compares two vectors (`featuresOf`), which may lie in longer rows of bytes. */
+export function nearness(a: Uint8Array, b: Uint8Array): Nearness {
+  return {
+    whole: fromDistance(distanceWithin(a, b)),
+    length: fromDistance(distanceOver(a, b, GROUPS.length)),
+    colour: fromDistance(distanceOver(a, b, GROUPS.colour)),
+    pitch: fromDistance(distanceOver(a, b, GROUPS.pitch)),
+  }
+}
+
+/** Sum of the differences of a vector and one that begins at a place of a row of vectors; stops once it is over a limit. */
+export function rowDistance(vector: Uint8Array, rows: Uint8Array, from: number, limit: number): number {
+  let sum = 0
+  for (let i = 0; i < FEATURES; i++) {
+    const difference = vector[i]! - rows[from + i]!
+    sum += difference < 0 ? -difference : difference
+    if ((i & 31) === 31 && sum > limit) return sum
+  }
+  return sum
+}
+
+function distanceWithin(a: Uint8Array, b: Uint8Array): number {
+  return rowDistance(a, b, 0, Infinity) / FEATURES
+}
+
+function distanceOver(a: Uint8Array, b: Uint8Array, places: Int32Array): number {
+  let sum = 0
+  for (const place of places) sum += Math.abs(a[place]! - b[place]!)
+  return sum / places.length
+}
+
+function fromDistance(distance: number): number {
+  return Math.max(0, 1 - distance / STRANGE)
+}

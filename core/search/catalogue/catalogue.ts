@@ -1,0 +1,197 @@
+import { fold } from '../tokens'
+import { Bits } from './bits'
+import { Columns, MARK } from './columns'
+import { mergedOrder } from './order'
+import type { CatalogueRow } from './row'
+import { WordIndex } from './wordIndex'
+
+/** A folder in which sounds lie. */
+export interface CatalogueFolder {
+  readonly sourceId: number
+  /** Below the source's folder, empty for itself. */
+  readonly path: string
+  /** Its parts, folded. */
+  readonly parts: readonly string[]
+}
+
+/**
+ * All sounds of a library as columns of figures and an index of words, so that any search is a matter of milliseconds. The
+ * database stays the truth: rows that have changed there are taken over by `apply`.
+ */
+export class Catalogue {
+  readonly columns = new Columns()
+  readonly words = new WordIndex()
+  readonly folders: CatalogueFolder[] = []
+  readonly tagNames: string[] = []
+  /** The folders of a sound beyond its first. */
+  readonly furtherFolders = new Map<number, readonly number[]>()
+  /** Goes up with every change. */
+  revision = 0
+  /** Names of the sources by their number. */
+  sourceNames: ReadonlyMap<number, string> = new Map()
+
+  private readonly slots = new Map<number, number>()
+  private readonly folderNumbers = new Map<string, number>()
+  private readonly tagNumbers = new Map<string, number>()
+  private readonly texts: string[] = []
+  private readonly sortKeys: string[] = []
+  private readonly tags: (readonly number[] | undefined)[] = []
+  private readonly marks = new Map<number, Bits>()
+  private order: Int32Array = new Int32Array()
+  private moved: number[] = []
+  private packs: { readonly names: string[], readonly ofFolder: Int32Array } | undefined
+
+  /** Sounds ever seen, those without files among them. */
+  get size(): number {
+    return this.texts.length
+  }
+
+  slotOf(id: number): number | undefined {
+    return this.slots.get(id)
+  }
+
+  /** The words of a sound in their order. */
+  textOf(slot: number): string {
+    return this.texts[slot]!
+  }
+
+  tagsOf(slot: number): readonly number[] {
+    return this.tags[slot] ?? NONE
+  }
+
+  /** The numbers of all folders that a sound lies in. */
+  foldersOf(slot: number): readonly number[] {
+    return this.furtherFolders.get(slot) ?? [this.columns.folders[slot]!]
+  }
+
+  /** Takes rows over as they are now. */
+  apply(rows: readonly CatalogueRow[]): void {
+    if (rows.length === 0) return
+    const gone = new Map<string, Set<number>>()
+    for (const row of rows) {
+      const known = this.slots.get(row.id)
+      const slot = known ?? this.texts.length
+      if (known === undefined) this.slots.set(row.id, slot)
+      const folders = row.folders.map(folder => this.folderNumber(folder))
+      this.columns.write(slot, row, folders[0] ?? -1)
+      if (folders.length > 1) this.furtherFolders.set(slot, folders)
+      else this.furtherFolders.delete(slot)
+      this.tags[slot] = row.tags.length > 0 ? row.tags.map(tag => this.tagNumber(tag)) : undefined
+      this.index(slot, row.words, gone)
+      if (this.sortKeys[slot] !== row.sortKey) this.moved.push(slot)
+      this.sortKeys[slot] = row.sortKey
+    }
+    this.words.remove(gone)
+    this.changed()
+  }
+
+  /** Says which sounds are used in kits and presets, by their ids. */
+  setUsed(ids: Iterable<number>): void {
+    const { marks } = this.columns
+    for (let slot = 0; slot < this.size; slot++) marks[slot]! &= ~MARK.used
+    for (const id of ids) {
+      const slot = this.slots.get(id)
+      if (slot !== undefined) marks[slot]! |= MARK.used
+    }
+    this.changed()
+  }
+
+  /** Gives sources their names. */
+  setSources(names: ReadonlyMap<number, string>): void {
+    this.sourceNames = names
+    this.packs = undefined
+    this.changed()
+  }
+
+  /** Slots in the order of their names. */
+  get byName(): Int32Array {
+    if (this.moved.length > 0) {
+      this.order = mergedOrder(this.order, this.moved, this.sortKeys, this.columns.ids)
+      this.moved = []
+    }
+    return this.order
+  }
+
+  /** The sounds that have a mark. Not to be changed. */
+  marked(mark: number): Bits {
+    const known = this.marks.get(mark)
+    if (known) return known
+    const { marks } = this.columns
+    const found = Bits.where(this.size, slot => (marks[slot]! & mark) !== 0)
+    this.marks.set(mark, found)
+    return found
+  }
+
+  /** The packs: the uppermost folders of the sources, or the source itself for what lies loose in it; and the pack of each folder. */
+  get packNumbers(): { readonly names: readonly string[], readonly ofFolder: Int32Array } {
+    if (this.packs?.ofFolder.length === this.folders.length) return this.packs
+    const numbers = new Map<string, number>()
+    const ofFolder = Int32Array.from(this.folders, ({ path, sourceId }) => {
+      const name = path.split('/', 1)[0] || this.sourceNames.get(sourceId) || ''
+      if (!numbers.has(name)) numbers.set(name, numbers.size)
+      return numbers.get(name)!
+    })
+    this.packs = { names: [...numbers.keys()], ofFolder }
+    return this.packs
+  }
+
+  /** The sounds that lie in a folder of which something is so. */
+  inFolders(isSo: (folder: CatalogueFolder, number: number) => boolean): Bits {
+    const wanted = this.folders.map(isSo)
+    const { folders } = this.columns
+    const found = Bits.where(this.size, slot => wanted[folders[slot]!] === true)
+    for (const [slot, numbers] of this.furtherFolders) if (numbers.some(number => wanted[number])) found.add(slot)
+    return found
+  }
+
+  private index(slot: number, words: string, gone: Map<string, Set<number>>): void {
+    const before = this.texts[slot]
+    if (before === words) return
+    this.texts[slot] = words
+    if (before === undefined) {
+      this.words.add(slot, words.split(' '))
+      return
+    }
+    const now = wordsIn(words)
+    const former = wordsIn(before)
+    for (const word of former) {
+      if (now.has(word)) continue
+      const sounds = gone.get(word)
+      if (sounds) sounds.add(slot)
+      else gone.set(word, new Set([slot]))
+    }
+    this.words.add(slot, [...now].filter(word => !former.has(word)))
+  }
+
+  private changed(): void {
+    this.marks.clear()
+    this.revision++
+  }
+
+  private folderNumber(text: string): number {
+    const known = this.folderNumbers.get(text)
+    if (known !== undefined) return known
+    const slash = text.indexOf('/')
+    const path = slash < 0 ? '' : text.slice(slash + 1)
+    this.folders.push({ sourceId: Number(slash < 0 ? text : text.slice(0, slash)), path, parts: path === '' ? [] : fold(path.normalize('NFC')).split('/') })
+    this.folderNumbers.set(text, this.folders.length - 1)
+    return this.folders.length - 1
+  }
+
+  private tagNumber(tag: string): number {
+    const known = this.tagNumbers.get(tag)
+    if (known !== undefined) return known
+    this.tagNames.push(tag)
+    this.tagNumbers.set(tag, this.tagNames.length - 1)
+    return this.tagNames.length - 1
+  }
+}
+
+const NONE: readonly number[] = []
+
+function wordsIn(text: string): Set<string> {
+  const words = new Set(text.split(' '))
+  words.delete('|')
+  words.delete('')
+  return words
+}

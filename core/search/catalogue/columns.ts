@@ -1,0 +1,91 @@
+import { FLAG_NAMES } from '../query/fields'
+import { KINDS } from '../kinds'
+import { barOf, cellOf, LENGTH_EDGES, LOUDNESS_EDGES, NOTE_EDGES } from './bars'
+import type { CatalogueRow } from './row'
+
+/** Stands for a kind that is not known; comes last in every order. */
+export const NO_KIND = 255
+export const KIND_NUMBERS: ReadonlyMap<string, number> = new Map(KINDS.map((kind, number) => [kind.path, number]))
+
+/** What a sound is, one bit each. The flags of its figures come after these. */
+export const MARK = { listed: 1, favourite: 2, aside: 4, used: 8, damaged: 16, copied: 32, measured: 64 } as const
+const FIRST_FLAG = 7
+
+export function flagBit(place: number): number {
+  return 1 << FIRST_FLAG + place
+}
+
+/** The figures of all sounds, a column each; what is not known is NaN. Their places are called slots. */
+export class Columns {
+  private room = 1024
+  ids = new Int32Array(this.room)
+  kinds = new Uint8Array(this.room)
+  marks = new Int32Array(this.room)
+  lengths = new Float32Array(this.room)
+  /** How long a sound really sounds; the length of its file as long as that is not known. */
+  sounding = new Float32Array(this.room)
+  loudness = new Float32Array(this.room)
+  peaks = new Float32Array(this.room)
+  brightness = new Float32Array(this.room)
+  notes = new Float32Array(this.room)
+  rates = new Float32Array(this.room)
+  bits = new Float32Array(this.room)
+  channels = new Float32Array(this.room)
+  added = new Uint32Array(this.room)
+  /** Where each lies in the bars of the facets, worked out once: see `bars.ts`. */
+  lengthBars = new Uint8Array(this.room)
+  loudnessBars = new Uint8Array(this.room)
+  noteBars = new Uint8Array(this.room)
+  cells = new Uint8Array(this.room)
+  /** The first of a sound's folders, by its number. */
+  folders = new Int32Array(this.room)
+
+  write(slot: number, row: CatalogueRow, folder: number): void {
+    if (slot >= this.room) this.grow(slot + 1)
+    this.ids[slot] = row.id
+    this.kinds[slot] = row.kind === null ? NO_KIND : KIND_NUMBERS.get(row.kind) ?? NO_KIND
+    this.marks[slot] = marksOf(row) | this.marks[slot]! & MARK.used
+    this.lengths[slot] = row.lengthSeconds
+    this.sounding[slot] = row.effectiveSeconds ?? row.lengthSeconds
+    this.loudness[slot] = row.hitLufs ?? Number.NaN
+    this.peaks[slot] = row.truePeakDb ?? Number.NaN
+    this.brightness[slot] = row.brightness ?? Number.NaN
+    this.notes[slot] = row.pitchNote ?? Number.NaN
+    this.rates[slot] = row.sampleRate
+    this.bits[slot] = row.bitDepth
+    this.channels[slot] = row.channels
+    this.added[slot] = row.addedSeconds
+    this.folders[slot] = folder
+    this.lengthBars[slot] = barOf(LENGTH_EDGES, this.sounding[slot]!)
+    this.loudnessBars[slot] = barOf(LOUDNESS_EDGES, this.loudness[slot]!)
+    this.noteBars[slot] = barOf(NOTE_EDGES, this.notes[slot]!)
+    this.cells[slot] = cellOf(this.sounding[slot]!, this.brightness[slot]!)
+  }
+
+  private grow(least: number): void {
+    this.room = Math.max(least, Math.ceil(this.room * 1.5))
+    const grown = <T extends Uint8Array | Int32Array | Uint32Array | Float32Array>(made: T, old: T): T => {
+      made.set(old)
+      return made
+    }
+    this.ids = grown(new Int32Array(this.room), this.ids)
+    this.marks = grown(new Int32Array(this.room), this.marks)
+    this.added = grown(new Uint32Array(this.room), this.added)
+    this.folders = grown(new Int32Array(this.room), this.folders)
+    for (const name of ['kinds', 'lengthBars', 'loudnessBars', 'noteBars', 'cells'] as const) this[name] = grown(new Uint8Array(this.room), this[name])
+    for (const name of ['lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'rates', 'bits', 'channels'] as const) {
+      this[name] = grown(new Float32Array(this.room), this[name])
+    }
+  }
+}
+
+function marksOf(row: CatalogueRow): number {
+  const flags = row.flags.reduce((bits, flag) => bits | flagBit(FLAG_NAMES.indexOf(flag)), 0)
+  return flags
+    | (row.isListed ? MARK.listed : 0)
+    | (row.favourite ? MARK.favourite : 0)
+    | (row.aside ? MARK.aside : 0)
+    | (row.isDamaged ? MARK.damaged : 0)
+    | (row.fileCount > 1 ? MARK.copied : 0)
+    | (row.isMeasured ? MARK.measured : 0)
+}

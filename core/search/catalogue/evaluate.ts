@@ -1,0 +1,124 @@
+import { fold } from '../tokens'
+import { FLAG_NAMES } from '../query/fields'
+import type { NumberField, Query, Range, State } from '../query/tree'
+import { Bits } from './bits'
+import type { Catalogue } from './catalogue'
+import { flagBit, MARK } from './columns'
+import { kindBits } from './kindBits'
+import { MeaningOfWords } from './meaning'
+
+/** What a search needs to know beside the catalogue. */
+export interface SearchContext {
+  readonly nowMs: number
+  /** The sounds that are one recording with another, by their ids. */
+  readonly sameAs: (id: number) => readonly number[]
+}
+
+const DAY_MS = 86_400_000
+
+const STATE_MARKS: Readonly<Record<State, number>> = {
+  favourite: MARK.favourite, aside: MARK.aside, used: MARK.used, damaged: MARK.damaged, copied: MARK.copied, measured: MARK.measured,
+}
+
+/**
+ * The sounds of which a query is true. A word is found where a word of the sound begins so; and, unless it is asked that
+ * something is not so, in sounds of the kind that it means.
+ */
+export function evaluate(catalogue: Catalogue, query: Query, context: SearchContext, isNegated = false): Bits {
+  const { size, columns } = catalogue
+  switch (query.type) {
+    case 'all':
+      return query.of.reduce((found, part) => found.keep(evaluate(catalogue, part, context, isNegated)), Bits.full(size))
+    case 'any':
+      return query.of.reduce((found, part) => found.join(evaluate(catalogue, part, context, isNegated)), new Bits(size))
+    case 'not':
+      return Bits.full(size).drop(evaluate(catalogue, query.of, context, true))
+    case 'word': {
+      const found = catalogue.words.beginning(query.word, size)
+      return isNegated ? found : found.join(new MeaningOfWords(catalogue, [query.word]).of(0))
+    }
+    case 'phrase':
+      return phrase(catalogue, query.words)
+    case 'kind':
+      return kindBits(catalogue, query.path)
+    case 'tag': {
+      const wanted = new Set(catalogue.tagNames.flatMap((tag, number) => fold(tag.normalize('NFC')) === query.tag ? [number] : []))
+      return wanted.size === 0 ? new Bits(size) : Bits.where(size, slot => catalogue.tagsOf(slot).some(tag => wanted.has(tag)))
+    }
+    case 'source': {
+      const ids = new Set([...catalogue.sourceNames].flatMap(([id, name]) => fold(name.normalize('NFC')) === query.name ? [id] : []))
+      return catalogue.inFolders(folder => ids.has(folder.sourceId))
+    }
+    case 'pack': {
+      const { names, ofFolder } = catalogue.packNumbers
+      const isWanted = names.map(name => fold(name.normalize('NFC')) === query.name)
+      return catalogue.inFolders((_, number) => isWanted[ofFolder[number]!]!)
+    }
+    case 'folder': {
+      const sources = new Map([...catalogue.sourceNames].map(([id, name]) => [id, fold(name.normalize('NFC')).split('/')]))
+      return catalogue.inFolders(folder => holdsRun([...sources.get(folder.sourceId) ?? [], ...folder.parts], query.folders))
+    }
+    case 'number':
+      return inRange(catalogue, query.field, query.range)
+    case 'flag':
+      return catalogue.marked(flagBit(FLAG_NAMES.indexOf(query.flag)))
+    case 'state':
+      return catalogue.marked(STATE_MARKS[query.state])
+    case 'since': {
+      const from = Math.floor(('atMs' in query ? query.atMs : context.nowMs - query.daysAgo * DAY_MS) / 1000)
+      return Bits.where(size, slot => columns.added[slot]! >= from)
+    }
+    case 'same': {
+      const found = new Bits(size)
+      for (const id of context.sameAs(Number(query.sound))) {
+        const slot = catalogue.slotOf(id)
+        if (slot !== undefined) found.add(slot)
+      }
+      return found
+    }
+    // Which are near is told by the order of the result, not here.
+    case 'like':
+      return Bits.full(size)
+  }
+}
+
+function phrase(catalogue: Catalogue, words: readonly string[]): Bits {
+  const { size } = catalogue
+  // The last word may go on: a phrase is found while it is typed.
+  const last = words.length - 1
+  const holding = words.reduce((found, word, i) => found.keep(i === last ? catalogue.words.beginning(word, size) : catalogue.words.whole(word, size)), Bits.full(size))
+  if (words.length === 1) return catalogue.words.whole(words[0]!, size)
+  const found = new Bits(size)
+  const wanted = ` ${words.join(' ')}`
+  holding.each((slot) => {
+    if (` ${catalogue.textOf(slot)}`.includes(wanted)) found.add(slot)
+  })
+  return found
+}
+
+const VALUES = {
+  length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', rate: 'rates', bits: 'bits', channels: 'channels', note: 'notes', pitch: 'notes',
+} as const
+
+/** What is not known is in no range. */
+function inRange({ columns, size }: Catalogue, field: NumberField, range: Range): Bits {
+  const values = columns[VALUES[field]]
+  const end = (value: number | undefined, open: number) => value === undefined ? open : Math.fround(field === 'pitch' ? noteOfHz(value) : value)
+  const low = end(range.low, -Infinity)
+  const high = end(range.high, Infinity)
+  const { above = false, below = false } = range
+  return Bits.where(size, (slot) => {
+    const value = values[slot]!
+    return (above ? value > low : value >= low) && (below ? value < high : value <= high)
+  })
+}
+
+/** A frequency as a note number with a fraction. Source: MIDI 1.0, with note 69 at 440 Hz. */
+function noteOfHz(hz: number): number {
+  return 69 + 12 * Math.log2(Math.max(1e-6, hz) / 440)
+}
+
+/** True where some items follow one another in a row of items. */
+function holdsRun(items: readonly string[], run: readonly string[]): boolean {
+  return items.some((_, start) => run.every((item, i) => items[start + i] === item))
+}

@@ -1,0 +1,124 @@
+import { FLAG_NAMES, STATES } from '../query/fields'
+import { KINDS } from '../kinds'
+import type { Bits } from './bits'
+import type { Catalogue } from './catalogue'
+import { GRID_COLUMNS, GRID_ROWS, LENGTH_EDGES, LOUDNESS_EDGES, NOTE_EDGES } from './bars'
+import { flagBit, MARK, NO_KIND } from './columns'
+
+export interface Histogram {
+  /** The lower end of the first bar, then the upper end of each. */
+  readonly edges: readonly number[]
+  readonly counts: readonly number[]
+}
+
+export interface Counted {
+  readonly name: string
+  readonly count: number
+}
+
+/** How many sounds each further condition would leave. */
+export interface Facets {
+  /** By the path of the kind itself, without its subkinds; `none` for unknown. */
+  readonly kinds: readonly Counted[]
+  readonly tags: readonly Counted[]
+  readonly sources: readonly { readonly sourceId: number, readonly count: number }[]
+  readonly packs: readonly Counted[]
+  readonly states: readonly Counted[]
+  /** By brightness, dark first, then by length, short first. */
+  readonly grid: readonly (readonly number[])[]
+  readonly length: Histogram
+  readonly loudness: Histogram
+  readonly note: Histogram
+}
+
+const MOST_LISTED = 200
+/** One more than all marks and flags of a sound together make. */
+const ALL_MARKS = flagBit(FLAG_NAMES.length)
+const STATE_MARKS = { favourite: MARK.favourite, aside: MARK.aside, used: MARK.used, damaged: MARK.damaged, copied: MARK.copied, measured: MARK.measured } as const
+
+/**
+ * Counts every facet.
+ *
+ * @param foundWithout the sounds that are found without the conditions of some names, so that a facet shows what else could
+ *   be chosen in it
+ */
+export function countFacets(catalogue: Catalogue, foundWithout: (...fields: string[]) => Bits): Facets {
+  const { columns } = catalogue
+  return {
+    kinds: kindCounts(catalogue, foundWithout('kind')),
+    tags: tagCounts(catalogue, foundWithout('tag')),
+    ...placeCounts(catalogue, foundWithout),
+    states: stateCounts(catalogue, foundWithout('is')),
+    grid: gridCounts(catalogue, foundWithout('sounds', 'bright')),
+    length: histogram(columns.lengthBars, foundWithout('sounds'), LENGTH_EDGES),
+    loudness: histogram(columns.loudnessBars, foundWithout('loudness'), LOUDNESS_EDGES),
+    note: histogram(columns.noteBars, foundWithout('note'), NOTE_EDGES),
+  }
+}
+
+function kindCounts({ columns }: Catalogue, found: Bits): Counted[] {
+  const counts = tally(columns.kinds, found)
+  const none = { name: 'none', count: counts[NO_KIND]! }
+  return [...KINDS.map((kind, number) => ({ name: kind.path, count: counts[number]! })), none].filter(({ count }) => count > 0)
+}
+
+function tagCounts(catalogue: Catalogue, found: Bits): Counted[] {
+  const counts = new Int32Array(catalogue.tagNames.length)
+  found.each((slot) => {
+    for (const tag of catalogue.tagsOf(slot)) counts[tag]!++
+  })
+  return mostOf([...counts].map((count, tag) => ({ name: catalogue.tagNames[tag]!, count })))
+}
+
+function placeCounts(catalogue: Catalogue, foundWithout: (...fields: string[]) => Bits): Pick<Facets, 'sources' | 'packs'> {
+  const { names, ofFolder } = catalogue.packNumbers
+  const sources = countPlaces(catalogue, foundWithout('source'), folder => catalogue.folders[folder]!.sourceId)
+  const packs = countPlaces(catalogue, foundWithout('pack', 'in'), folder => ofFolder[folder]!)
+  return {
+    sources: [...sources].map(([sourceId, count]) => ({ sourceId, count })).sort((a, b) => b.count - a.count || a.sourceId - b.sourceId),
+    packs: mostOf([...packs].map(([number, count]) => ({ name: names[number]!, count }))),
+  }
+}
+
+/** A sound counts once in each place that it lies in. */
+function countPlaces({ folders, furtherFolders, columns }: Catalogue, found: Bits, placeOf: (folder: number) => number): Map<number, number> {
+  const inFolder = new Int32Array(folders.length)
+  const counts = new Map<number, number>()
+  const add = (place: number, count: number) => counts.set(place, (counts.get(place) ?? 0) + count)
+  found.each((slot) => {
+    const further = furtherFolders.size > 0 ? furtherFolders.get(slot) : undefined
+    if (further) new Set(further.map(placeOf)).forEach(place => add(place, 1))
+    else if (columns.folders[slot]! >= 0) inFolder[columns.folders[slot]!]!++
+  })
+  inFolder.forEach((count, folder) => count > 0 && add(placeOf(folder), count))
+  return counts
+}
+
+function stateCounts({ columns }: Catalogue, found: Bits): Counted[] {
+  const names = [...STATES.map(({ name }) => ({ name, bit: STATE_MARKS[name] })), ...FLAG_NAMES.map((name, place) => ({ name, bit: flagBit(place) }))]
+  const together = new Int32Array(ALL_MARKS)
+  found.each(slot => together[columns.marks[slot]!]!++)
+  const counts = names.map(({ name, bit }) => ({ name, count: together.reduce((sum, count, marks) => count > 0 && (marks & bit) !== 0 ? sum + count : sum, 0) }))
+  return counts.filter(({ count }) => count > 0)
+}
+
+function gridCounts({ columns }: Catalogue, found: Bits): number[][] {
+  const counts = tally(columns.cells, found)
+  return Array.from({ length: GRID_ROWS }, (_, row) => [...counts.subarray(row * GRID_COLUMNS, (row + 1) * GRID_COLUMNS)])
+}
+
+/** What is not known is counted in no bar. */
+function histogram(bars: Uint8Array, found: Bits, edges: readonly number[]): Histogram {
+  return { edges, counts: [...tally(bars, found).subarray(0, edges.length - 1)] }
+}
+
+/** How often each number stands in a column. */
+function tally(column: Uint8Array, found: Bits): Int32Array {
+  const counts = new Int32Array(256)
+  found.each(slot => counts[column[slot]!]!++)
+  return counts
+}
+
+function mostOf(counts: readonly Counted[]): Counted[] {
+  return counts.filter(({ count }) => count > 0).sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1)).slice(0, MOST_LISTED)
+}

@@ -1,0 +1,51 @@
+import type { Flag } from '../../audio/analysis/figures'
+import type { NumberField, State } from './tree'
+
+/** A condition of the search line: what it is called and what can be asked with it. */
+export interface Field {
+  readonly name: string
+  /** What follows the name. */
+  readonly takes: 'number' | 'kind' | 'text' | 'state' | 'since' | 'sound'
+  readonly does: string
+  readonly example: string
+  readonly unit?: 's' | 'LUFS' | 'dBTP' | 'Hz' | 'note'
+}
+
+const number = (name: NumberField, does: string, example: string, unit?: Field['unit']): Field => ({ name, takes: 'number', does, example, unit })
+
+/** Every condition, in the order in which they are explained. */
+export const FIELDS: readonly Field[] = [
+  { name: 'kind', takes: 'kind', does: 'a kind with its subkinds, or unknown', example: 'kind=hat.closed' },
+  { name: 'tag', takes: 'text', does: 'a tag', example: 'tag=dry' },
+  { name: 'in', takes: 'text', does: 'a folder anywhere in the path, or several in a row', example: 'in="night ferry/kicks"' },
+  { name: 'source', takes: 'text', does: 'a source', example: 'source=harbour' },
+  { name: 'pack', takes: 'text', does: 'a pack: the uppermost folder of a source', example: 'pack="deck tapes"' },
+  number('length', 'length of the file in seconds', 'length<0.5', 's'),
+  number('sounds', 'how long it really sounds, in seconds', 'sounds=0.1..0.4', 's'),
+  number('loudness', 'loudness of its hit in LUFS', 'loudness>-20', 'LUFS'),
+  number('peak', 'true peak in dBTP', 'peak<-1', 'dBTP'),
+  number('bright', 'brightness, 0 to 100', 'bright<30'),
+  number('note', 'its pitch as a note, by name or number', 'note=C1..E1', 'note'),
+  number('pitch', 'its pitch in Hz', 'pitch=50..70', 'Hz'),
+  number('rate', 'sample rate in Hz or kHz', 'rate=44.1khz', 'Hz'),
+  number('bits', 'bit depth', 'bits>=24'),
+  number('channels', 'number of channels, or mono and stereo', 'channels=mono'),
+  { name: 'is', takes: 'state', does: 'what it is, or what is wrong with it', example: '-is=clipped' },
+  { name: 'since', takes: 'since', does: 'came to the library since then', example: 'since=7d' },
+  { name: 'like', takes: 'sound', does: 'the nearest to a sound, by ear', example: 'like=412' },
+  { name: 'same', takes: 'sound', does: 'the same recording as a sound', example: 'same=412' },
+]
+
+export const FIELD_BY_NAME: ReadonlyMap<string, Field> = new Map(FIELDS.map(field => [field.name, field]))
+
+/** What can be asked with `is=`: what a person made of a sound, and the flags of its figures. */
+export const STATES: readonly { readonly name: State, readonly does: string }[] = [
+  { name: 'favourite', does: 'a favourite' },
+  { name: 'aside', does: 'set aside' },
+  { name: 'used', does: 'used in a kit or preset' },
+  { name: 'damaged', does: 'could be read with losses only' },
+  { name: 'copied', does: 'lies in several files' },
+  { name: 'measured', does: 'has its figures' },
+]
+
+export const FLAG_NAMES: readonly Flag[] = ['silent', 'clipped', 'dc-offset', 'mono-as-stereo', 'out-of-phase', 'several-hits', 'late-start', 'loop']

@@ -1,0 +1,58 @@
+import { Worker } from 'node:worker_threads'
+import { EmporionError } from '../../../core/errors'
+import type { DatabaseAddress } from '../../db/open'
+import type { FinderAnswers, FinderQuestion, FinderReply, FinderRequest, FinderWorkerData } from './protocol'
+
+interface Waiting {
+  readonly resolve: (answer: FinderAnswers[keyof FinderAnswers]) => void
+  readonly reject: (error: Error) => void
+}
+
+/** Which state of the library, and of kits and presets, a question is asked at. */
+export interface States {
+  readonly library: number
+  readonly uses: number
+}
+
+/** Asks the finder's thread. A thread that has died is started anew with the next question. */
+export class FinderClient {
+  private worker: Worker | undefined
+  private readonly waiting = new Map<number, Waiting>()
+  private asked = 0
+  private isClosed = false
+
+  constructor(private readonly workerFile: string, private readonly address: DatabaseAddress, private readonly states: () => States) {}
+
+  ask<K extends keyof FinderAnswers>(question: FinderQuestion & { readonly type: K }): Promise<FinderAnswers[K]> {
+    return new Promise((resolve, reject) => {
+      const number = ++this.asked
+      this.waiting.set(number, { resolve: resolve as Waiting['resolve'], reject })
+      const request: FinderRequest = { number, ask: { ...question, ...this.states() } }
+      this.worker ??= this.start()
+      this.worker.postMessage(request)
+    })
+  }
+
+  async close(): Promise<void> {
+    this.isClosed = true
+    await this.worker?.terminate()
+  }
+
+  private start(): Worker {
+    const workerData: FinderWorkerData = { address: this.address }
+    const worker = new Worker(this.workerFile, { workerData })
+    worker.on('message', (reply: FinderReply) => {
+      const waiting = this.waiting.get(reply.number)
+      this.waiting.delete(reply.number)
+      if ('answer' in reply) waiting?.resolve(reply.answer)
+      else waiting?.reject(new EmporionError(reply.code, reply.message))
+    })
+    worker.on('error', thrown => console.error('The thread that searches ended with an error:', thrown))
+    worker.on('exit', () => {
+      if (this.worker === worker) this.worker = undefined
+      for (const { reject } of this.waiting.values()) reject(new EmporionError('broken', { what: this.isClosed ? 'Emporion is closing.' : 'The search was broken off.', kept: 'Nothing was changed.', next: 'Search again.' }))
+      this.waiting.clear()
+    })
+    return worker
+  }
+}

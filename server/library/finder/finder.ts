@@ -1,0 +1,88 @@
+import { Catalogue } from '../../../core/search/catalogue/catalogue'
+import { Vectors } from '../../../core/search/catalogue/vectors'
+import type { Database } from '../../db/open'
+import { schema } from '../../db/open'
+import type { Search } from '../search'
+import type { FinderAnswers, FinderAsk } from './protocol'
+import { readSearch, Results, soundOf } from './results'
+import { changedSounds, changedVectors, sameRecording, usedSounds } from './rows'
+
+/** Keeps the catalogue in step with the database and answers from it. Runs in a thread of its own. */
+export class Finder {
+  private readonly catalogue = new Catalogue()
+  private readonly vectors = new Vectors()
+  private readonly results = new Results(this.catalogue, this.vectors)
+  private soundsAt = -1
+  private vectorsAt = -1
+  private libraryAt = -1
+  private usesAt = -1
+  private turn: Promise<unknown> = Promise.resolve()
+
+  constructor(private readonly db: Database) {}
+
+  /** Answers one question after the other: each first takes over what has changed. */
+  answer<K extends keyof FinderAnswers>(ask: FinderAsk & { readonly type: K }): Promise<FinderAnswers[K]> {
+    const answered = this.turn.then(() => this.now(ask))
+    this.turn = answered.catch(() => undefined)
+    return answered as Promise<FinderAnswers[K]>
+  }
+
+  private async now(ask: FinderAsk): Promise<FinderAnswers[keyof FinderAnswers]> {
+    await this.follow(ask.library, ask.uses)
+    switch (ask.type) {
+      case 'warm':
+        await this.followVectors()
+        return null
+      case 'page': {
+        const result = await this.find(ask.search)
+        return { total: result.slots.length, counts: result.found.counts, ...this.results.window(result, ask.offset, ask.limit) }
+      }
+      case 'facets':
+        return this.results.facets(await this.find(ask.search))
+      case 'place':
+        return this.results.placeOf(await this.find(ask.search), ask.id)
+      case 'ids':
+        return this.results.idsOf(await this.find(ask.search), ask.stretches)
+      case 'count':
+        return (await this.find(ask.search)).slots.length
+      case 'probe':
+        return this.results.probe(ask.vector)
+    }
+  }
+
+  private async find(search: Search) {
+    const { query } = readSearch(search)
+    if (soundOf(query, 'like') !== undefined) await this.followVectors()
+    const same = soundOf(query, 'same')
+    const recordings = same === undefined ? [] : await sameRecording(this.db, Number(same))
+    return this.results.result(search, () => recordings)
+  }
+
+  private async follow(library: number, uses: number): Promise<void> {
+    if (library !== this.libraryAt) {
+      const sources = await this.db.select({ id: schema.sources.id, name: schema.sources.name }).from(schema.sources)
+      this.catalogue.setSources(new Map(sources.map(source => [source.id, source.name])))
+      for await (const { rows, revision } of changedSounds(this.db, this.soundsAt)) {
+        this.catalogue.apply(rows)
+        this.soundsAt = revision
+      }
+      this.libraryAt = library
+      this.usesAt = -1
+    }
+    if (uses === this.usesAt) return
+    this.catalogue.setUsed(await usedSounds(this.db))
+    this.usesAt = uses
+  }
+
+  private async followVectors(): Promise<void> {
+    if (this.vectorsAt >= this.soundsAt) return
+    for await (const { vectors, revision } of changedVectors(this.db, this.vectorsAt)) {
+      for (const { id, vector } of vectors) {
+        const slot = this.catalogue.slotOf(id)
+        if (slot !== undefined) this.vectors.set(slot, vector)
+      }
+      this.vectorsAt = revision
+    }
+    this.vectorsAt = Math.max(this.vectorsAt, this.soundsAt)
+  }
+}

@@ -1,0 +1,51 @@
+import type { Nearness } from '../../../core/audio/analysis/nearness'
+import type { ErrorCode } from '../../../core/errors'
+import type { Facets } from '../../../core/search/catalogue/facets'
+import type { FoundBy, Hidden } from '../../../core/search/catalogue/find'
+import type { DatabaseAddress } from '../../db/open'
+import type { Search } from '../search'
+
+export interface FinderWorkerData {
+  readonly address: DatabaseAddress
+}
+
+/** What can be asked of the finder. Each says at which state of the library, and of kits and presets, it is asked. */
+export type FinderQuestion =
+  /** Gets everything ready. */
+  | { readonly type: 'warm' }
+  | { readonly type: 'page', readonly search: Search, readonly offset: number, readonly limit: number }
+  | { readonly type: 'facets', readonly search: Search }
+  | { readonly type: 'place', readonly search: Search, readonly id: number }
+  | { readonly type: 'ids', readonly search: Search, readonly stretches: readonly (readonly [number, number])[] }
+  | { readonly type: 'count', readonly search: Search }
+  | { readonly type: 'probe', readonly vector: Uint8Array }
+
+export type FinderAsk = FinderQuestion & { readonly library: number, readonly uses: number }
+
+export interface FoundPage {
+  readonly total: number
+  readonly counts: Readonly<Record<FoundBy, number>>
+  readonly ids: readonly number[]
+  readonly foundBy: readonly FoundBy[]
+  readonly nearness: readonly Nearness[] | undefined
+}
+
+export interface FinderAnswers {
+  readonly warm: null
+  readonly page: FoundPage
+  readonly facets: { readonly facets: Facets, readonly hidden: Hidden }
+  readonly place: number
+  readonly ids: number[]
+  readonly count: number
+  readonly probe: string
+}
+
+/** A question on its way to the finder's thread, and its answer. */
+export interface FinderRequest {
+  readonly number: number
+  readonly ask: FinderAsk
+}
+
+export type FinderReply =
+  | { readonly number: number, readonly answer: FinderAnswers[keyof FinderAnswers] }
+  | { readonly number: number, readonly code: ErrorCode, readonly message: string }

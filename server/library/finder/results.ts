@@ -1,0 +1,131 @@
+import { FEATURES } from '../../../core/audio/analysis/features'
+import type { Nearness } from '../../../core/audio/analysis/nearness'
+import { EmporionError } from '../../../core/errors'
+import type { Catalogue } from '../../../core/search/catalogue/catalogue'
+import { Found, type FoundBy, type Hidden } from '../../../core/search/catalogue/find'
+import type { Facets } from '../../../core/search/catalogue/facets'
+import { orderedBy, type SortBy } from '../../../core/search/catalogue/order'
+import type { Vectors } from '../../../core/search/catalogue/vectors'
+import { parseQuery } from '../../../core/search/query/parse'
+import type { Query, ReadQuery } from '../../../core/search/query/tree'
+import type { Search } from '../search'
+
+const MOST_KEPT = 16
+const MOST_NEAR = 1000
+const MOST_PROBES = 32
+
+/** A search that was carried out, in its order. */
+interface Result {
+  readonly revision: number
+  readonly found: Found
+  readonly slots: Int32Array
+  /** How near each is, in the same order, where the search is for what is like a sound. */
+  readonly nearness: readonly Nearness[] | undefined
+  facets?: Facets
+  hidden?: Hidden
+}
+
+/** Carries searches out and keeps the last ones, so that any window of a result is one look at a list. */
+export class Results {
+  private readonly results = new Map<string, Result>()
+  private readonly orders = new Map<string, { readonly revision: number, readonly order: Int32Array }>()
+  private readonly probes = new Map<string, Uint8Array>()
+  private probed = 0
+
+  constructor(private readonly catalogue: Catalogue, private readonly vectors: Vectors) {}
+
+  /** @throws EmporionError `invalid` where the text of the search can't be understood */
+  result(search: Search, sameAs: (id: number) => readonly number[]): Result {
+    const key = JSON.stringify([search.q.trim(), search.source, search.folder, search.sort, search.descending, search.middleC])
+    const known = this.results.get(key)
+    this.results.delete(key)
+    const result = known?.revision === this.catalogue.revision ? known : this.carryOut(search, sameAs)
+    this.results.set(key, result)
+    drop(this.results, MOST_KEPT)
+    return result
+  }
+
+  facets(result: Result): { facets: Facets, hidden: Hidden } {
+    result.facets ??= result.found.facets()
+    result.hidden ??= result.found.hidden()
+    return { facets: result.facets, hidden: result.hidden }
+  }
+
+  /** A window of a result: the ids, and how each was found. */
+  window({ slots, found, nearness }: Result, offset: number, limit: number): { ids: number[], foundBy: FoundBy[], nearness: readonly Nearness[] | undefined } {
+    const shown = [...slots.subarray(offset, offset + limit)]
+    return {
+      ids: shown.map(slot => this.catalogue.columns.ids[slot]!),
+      foundBy: shown.map(slot => found.foundBy(slot)),
+      nearness: nearness?.slice(offset, offset + limit),
+    }
+  }
+
+  /** Where a sound stands in a result; -1 when it is not in it. */
+  placeOf({ slots }: Result, id: number): number {
+    const slot = this.catalogue.slotOf(id)
+    return slot === undefined ? -1 : slots.indexOf(slot)
+  }
+
+  /** The ids of stretches of a result, each from its first to its last place. */
+  idsOf({ slots }: Result, stretches: readonly (readonly [number, number])[]): number[] {
+    return stretches.flatMap(([from, to]) => Array.from(slots.subarray(from, to + 1), slot => this.catalogue.columns.ids[slot]!))
+  }
+
+  /** Keeps the vector of a sound that is not in the library, under a name that a search can call it by. */
+  probe(vector: Uint8Array): string {
+    if (vector.length !== FEATURES) throw new EmporionError('invalid', 'This vector is of another kind than those of the library.')
+    const name = `drop-${++this.probed}`
+    this.probes.set(name, vector)
+    drop(this.probes, MOST_PROBES)
+    return name
+  }
+
+  private carryOut(search: Search, sameAs: (id: number) => readonly number[]): Result {
+    const read = readSearch(search)
+    const found = new Found(this.catalogue, read, { sourceId: search.source, folder: search.folder }, { nowMs: Date.now(), sameAs })
+    const like = soundOf(read.query, 'like')
+    const { revision } = this.catalogue
+    if (like === undefined) return { revision, found, slots: found.inOrder(this.order(search.sort, search.descending)), nearness: undefined }
+    const neighbours = this.vectors.nearest(this.vectorOf(like), found.all, MOST_NEAR)
+    return { revision, found, slots: Int32Array.from(neighbours, neighbour => neighbour.slot), nearness: neighbours.map(neighbour => neighbour.nearness) }
+  }
+
+  private vectorOf(sound: string): Uint8Array {
+    const slot = sound.startsWith('drop-') ? undefined : this.catalogue.slotOf(Number(sound))
+    const vector = slot === undefined ? this.probes.get(sound) : this.vectors.get(slot)
+    if (!vector) throw new EmporionError('not-found', { what: 'The sound that others are to be like is not at hand: it is silent, not measured yet, or was dropped before Emporion started anew.', next: 'Take another sound, or drop the file again.' })
+    return vector
+  }
+
+  private order(by: SortBy, isDescending: boolean): Int32Array {
+    const key = `${by} ${isDescending}`
+    const known = this.orders.get(key)
+    if (known?.revision === this.catalogue.revision) return known.order
+    const order = orderedBy(this.catalogue, by, isDescending)
+    this.orders.delete(key)
+    this.orders.set(key, { revision: this.catalogue.revision, order })
+    drop(this.orders, MOST_KEPT)
+    return order
+  }
+}
+
+/** The text of a search as a tree. @throws EmporionError `invalid` with the place where it can't be understood */
+export function readSearch(search: Pick<Search, 'q' | 'middleC'>): ReadQuery {
+  const read = parseQuery(search.q, search.middleC)
+  const [problem] = read.problems
+  if (problem) throw new EmporionError('invalid', { what: `${problem.message} (At character ${problem.from + 1}.)`, kept: 'The list is as it was.' })
+  return read
+}
+
+/** The sound that a query asks others to be like, or to be one recording with. */
+export function soundOf(query: Query, type: 'like' | 'same'): string | undefined {
+  if (query.type === type) return query.sound
+  if (query.type === 'all' || query.type === 'any') return query.of.map(part => soundOf(part, type)).find(sound => sound !== undefined)
+  return query.type === 'not' ? soundOf(query.of, type) : undefined
+}
+
+function drop(map: Map<string, unknown>, most: number): void {
+  const oldest = map.keys().next().value
+  if (map.size > most && oldest !== undefined) map.delete(oldest)
+}

@@ -1,0 +1,41 @@
+import { asc, eq } from 'drizzle-orm'
+import { z } from 'zod'
+import { schema, type Database } from '../db/open'
+import type { FinderClient } from './finder/client'
+import type { SavedSearch } from './savedSearch'
+import { searchSchema } from './search'
+
+const { savedSearches } = schema
+
+export const saveSearchSchema = z.object({ name: z.string().trim().min(1).max(80), search: searchSchema.omit({ middleC: true }) })
+
+export interface SavedSearchView {
+  readonly id: number
+  readonly name: string
+  readonly search: SavedSearch
+  /** How many sounds it finds now; null where it can't be carried out any more. */
+  readonly count: number | null
+}
+
+/** Every saved search with what it finds now, by name. */
+export async function listSaved(db: Database, finder: FinderClient, middleC: 'C3' | 'C4'): Promise<SavedSearchView[]> {
+  const rows = await db.select().from(savedSearches).orderBy(asc(savedSearches.name), asc(savedSearches.id))
+  return Promise.all(rows.map(async ({ id, name, search }) => ({ id, name, search, count: await countOf(finder, search, middleC) })))
+}
+
+/** Keeps a search under a name; one of that name is replaced. */
+export async function saveSearch(db: Database, name: string, search: SavedSearch): Promise<void> {
+  await db.transaction(async (tx) => {
+    await tx.delete(savedSearches).where(eq(savedSearches.name, name))
+    await tx.insert(savedSearches).values({ name, search })
+  })
+}
+
+export async function removeSaved(db: Database, id: number): Promise<void> {
+  await db.delete(savedSearches).where(eq(savedSearches.id, id))
+}
+
+async function countOf(finder: FinderClient, search: SavedSearch, middleC: 'C3' | 'C4'): Promise<number | null> {
+  const read = searchSchema.safeParse({ ...search, middleC })
+  return read.success ? finder.ask({ type: 'count', search: read.data }).catch(() => null) : null
+}

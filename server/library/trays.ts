@@ -1,0 +1,116 @@
+import { asc, eq, sql } from 'drizzle-orm'
+import { z } from 'zod'
+import { EmporionError } from '../../core/errors'
+import { soundIdSchema } from '../../core/kit/document'
+import { kindLabel, topKind } from '../../core/search/kinds'
+import { schema, type Database } from '../db/open'
+import { soundRowsByHash, type SoundRow } from './search'
+
+const { trays, traySounds } = schema
+
+const MOST_ON_TRAY = 10_000
+const FIRST_NAME = 'Tray'
+
+export const trayNameSchema = z.string().trim().min(1).max(80)
+export const trayHashesSchema = z.array(soundIdSchema).max(MOST_ON_TRAY)
+export const trayItemsSchema = z.array(z.object({ hash: soundIdSchema, note: z.string().max(400) })).max(MOST_ON_TRAY)
+
+export interface TrayView {
+  readonly id: number
+  readonly name: string
+  readonly count: number
+}
+
+/** A sound on a tray, with what is noted of it there. */
+export interface TrayItem {
+  readonly row: SoundRow
+  readonly note: string
+}
+
+/** Every tray, the oldest first. There is always one. */
+export async function listTrays(db: Database): Promise<TrayView[]> {
+  const listed = await db.select({ id: trays.id, name: trays.name, count: sql`count(${traySounds.soundHash})`.mapWith(Number) })
+    .from(trays).leftJoin(traySounds, eq(traySounds.trayId, trays.id)).groupBy(trays.id).orderBy(asc(trays.id))
+  if (listed.length > 0) return listed
+  await addTray(db, FIRST_NAME)
+  return listTrays(db)
+}
+
+export async function addTray(db: Database, name: string): Promise<TrayView> {
+  const [tray] = await db.insert(trays).values({ name }).returning()
+  return { id: tray!.id, name, count: 0 }
+}
+
+export async function renameTray(db: Database, id: number, name: string): Promise<void> {
+  const changed = await db.update(trays).set({ name }).where(eq(trays.id, id)).returning({ id: trays.id })
+  if (changed.length === 0) throw gone()
+}
+
+/** Takes a tray away; its sounds stay in the library. */
+export async function removeTray(db: Database, id: number): Promise<void> {
+  await db.delete(trays).where(eq(trays.id, id))
+}
+
+/** What lies on a tray, in its order. */
+export async function readTray(db: Database, id: number): Promise<TrayItem[]> {
+  const items = await itemsOf(db, id)
+  const rows = new Map((await soundRowsByHash(db, items.map(item => item.soundHash))).map(row => [row.hash, row]))
+  return items.flatMap(({ soundHash, note }) => {
+    const row = rows.get(soundHash)
+    return row ? [{ row, note }] : []
+  })
+}
+
+/** Adds sounds at the tray's end; those on it already stay where they are. */
+export async function addToTray(db: Database, id: number, hashes: readonly string[]): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [last] = await tx.select({ position: sql`coalesce(max(${traySounds.position}), -1)`.mapWith(Number) }).from(traySounds).where(eq(traySounds.trayId, id))
+    const fresh = [...new Set(hashes)].map((soundHash, i) => ({ trayId: id, soundHash, position: (last?.position ?? -1) + 1 + i }))
+    await requireTray(tx, id)
+    if (fresh.length > 0) await tx.insert(traySounds).values(fresh).onConflictDoNothing()
+  })
+}
+
+/** Puts the tray in a new order, takes sounds off it or notes something: what is listed is what it holds afterwards. */
+export async function setTray(db: Database, id: number, items: readonly { readonly hash: string, readonly note: string }[]): Promise<void> {
+  await db.transaction(async (tx) => {
+    await requireTray(tx, id)
+    await tx.delete(traySounds).where(eq(traySounds.trayId, id))
+    const unique = [...new Map(items.map(item => [item.hash, item])).values()]
+    if (unique.length > 0) await tx.insert(traySounds).values(unique.map(({ hash, note }, position) => ({ trayId: id, soundHash: hash, note, position })))
+  })
+}
+
+/** A tray as a text to be read: a line a sound, with its kind, length and note. */
+export async function trayAsText(db: Database, id: number): Promise<string> {
+  const [tray] = await db.select().from(trays).where(eq(trays.id, id))
+  if (!tray) throw gone()
+  const items = await readTray(db, id)
+  const lines = items.map(({ row, note }, i) => [
+    String(i + 1).padStart(3), row.name, row.kind ? kindLabel(row.kind) : 'kind not known', `${row.lengthSeconds.toFixed(2)} s`, row.folder, note,
+  ].join('\t').trimEnd())
+  const kinds = Object.entries(countKinds(items)).map(([kind, count]) => `${count} ${kind}`).join(', ')
+  return `${tray.name}: ${items.length} sounds${kinds ? ` (${kinds})` : ''}\n\n${lines.join('\n')}\n`
+}
+
+function countKinds(items: readonly TrayItem[]): Record<string, number> {
+  const counts: Record<string, number> = {}
+  for (const { row } of items) {
+    const kind = row.kind ? topKind(row.kind) : 'unknown'
+    counts[kind] = (counts[kind] ?? 0) + 1
+  }
+  return counts
+}
+
+async function itemsOf(db: Database, id: number) {
+  return db.select().from(traySounds).where(eq(traySounds.trayId, id)).orderBy(asc(traySounds.position))
+}
+
+async function requireTray(tx: Pick<Database, 'select'>, id: number): Promise<void> {
+  const [tray] = await tx.select({ id: trays.id }).from(trays).where(eq(trays.id, id))
+  if (!tray) throw gone()
+}
+
+function gone(): EmporionError {
+  return new EmporionError('not-found', { what: 'This tray was taken away.', kept: 'Its sounds are in the library as before.', next: 'Choose another tray.' })
+}
