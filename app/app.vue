@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import type TrayPanelType from './components/frame/TrayPanel.vue'
 import { useMidiInput } from './composables/useMidiInput'
-import { useKeys } from './composables/useKeys'
+import { useCommands } from './composables/useCommands'
 import { openServerEvents } from './composables/useServerEvents'
 import { saying } from './composables/useSay'
 import { useJobs } from './stores/jobs'
 import { useKit } from './stores/kit'
 import { useLibrary } from './stores/library'
 import { usePlayer } from './stores/player'
+import { useSaved } from './stores/saved'
 import { useSettings } from './stores/settings'
 import { useTray } from './stores/tray'
 import { useVault } from './stores/vault'
@@ -20,14 +21,14 @@ useSettings()
 openServerEvents()
 
 onMounted(() => saying(() => Promise.all([
-  library.loadSources(), library.start(), kit.openLast(), useTray().load(), useVault().load(), useJobs().refresh(),
+  library.loadSources(), library.start(), kit.openLast(), useTray().load(), useVault().load(), useJobs().refresh(), useSaved().load(),
 ])))
 void useMidiInput()
 
-useKeys((event) => {
-  if (event.ctrlKey || event.metaKey || event.altKey) return false
-  if (event.key === 't') tray.value?.focusTray()
-  return event.key === 't'
+const keysOpen = ref(false)
+useCommands('everywhere', {
+  tray: () => tray.value?.focusTray(),
+  keys: () => keysOpen.value = true,
 })
 
 // The first gesture of any sort lets the browser play.
@@ -47,6 +48,7 @@ window.addEventListener('pointerdown', () => {
     </main>
     <TrayPanel ref="tray" />
     <PlayerStrip class="player" />
+    <KeysDialog v-model="keysOpen" />
   </div>
 </template>
 

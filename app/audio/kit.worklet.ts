@@ -1,4 +1,6 @@
 import type { Kit } from '~~/core/kit/document'
+import type { Pattern } from '~~/core/groove/pattern'
+import { PatternClock } from '~~/core/render/patternClock'
 import { KitEngine } from '~~/core/render/engine'
 
 /** What the page tells the engine in the audio thread. */
@@ -8,10 +10,12 @@ export type EngineMessage =
   | { readonly type: 'forget', readonly id: string }
   | { readonly type: 'note', readonly note: number, readonly velocity: number }
   | { readonly type: 'stop' }
+  | { readonly type: 'pattern', readonly pattern: Pattern | undefined, readonly bpm: number }
 
 /** Runs the kit engine of `core/render` in the audio thread, fed with notes. */
 class KitProcessor extends AudioWorkletProcessor {
   private readonly engine = new KitEngine(sampleRate)
+  private readonly clock = new PatternClock(sampleRate)
 
   constructor() {
     super()
@@ -20,7 +24,12 @@ class KitProcessor extends AudioWorkletProcessor {
 
   override process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const [left, right] = outputs[0]!
-    if (left && right) this.engine.process(left, right)
+    if (left && right) {
+      const { frame } = this.engine
+      const due = this.clock.due(frame, frame + left.length)
+      if (due.length > 0) this.engine.schedule(due)
+      this.engine.process(left, right)
+    }
     return true
   }
 
@@ -36,6 +45,8 @@ class KitProcessor extends AudioWorkletProcessor {
         return this.engine.schedule([{ frame: this.engine.frame, note: message.note, velocity: message.velocity }])
       case 'stop':
         return this.engine.stopAll()
+      case 'pattern':
+        return this.clock.set(message.pattern, message.bpm, this.engine.frame)
     }
   }
 }

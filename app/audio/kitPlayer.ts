@@ -1,3 +1,4 @@
+import type { Pattern } from '~~/core/groove/pattern'
 import { soundsOf, type Kit } from '~~/core/kit/document'
 import { decodeUrl, soundUrl } from './decoder'
 import type { EngineMessage } from './kit.worklet'
@@ -63,6 +64,12 @@ export class KitPlayer {
   async note(note: number, velocity: number): Promise<void> {
     await wake()
     this.send({ type: 'note', note, velocity })
+  }
+
+  /** Plays a pattern again and again; undefined ends it. */
+  setPattern(pattern: Pattern | undefined, bpm: number): void {
+    if (pattern) void wake()
+    this.send({ type: 'pattern', pattern, bpm })
   }
 
   stop(): void {

@@ -5,6 +5,9 @@ export interface Output {
   readonly meter: AnalyserNode
 }
 
+/** What Chromium's audio contexts can do beyond the standard library's types. */
+type WithSink = AudioContext & { readonly setSinkId?: (id: string) => Promise<void>, readonly sinkId?: string }
+
 let output: Output | undefined
 
 /** Opens the audio device on first use. The context may still wait for a gesture: see `wake`. */
@@ -23,6 +26,25 @@ export function useOutput(): Output {
 /** Lets the audio run; browsers allow that only after a gesture. False while it is not allowed. */
 export async function wake(): Promise<boolean> {
   const { context } = useOutput()
-  if (context.state === 'suspended') await Promise.race([context.resume(), new Promise(resolve => setTimeout(resolve, 200))])
+  if (context.state !== 'running') await Promise.race([context.resume().catch(() => undefined), new Promise(resolve => setTimeout(resolve, 200))])
   return context.state === 'running'
+}
+
+/** True where the browser lets the device be chosen. */
+export function canChooseDevice(): boolean {
+  return 'setSinkId' in AudioContext.prototype && 'mediaDevices' in navigator
+}
+
+/** The devices that can play, with the names that the browser tells of them. */
+export async function outputDevices(): Promise<{ id: string, name: string }[]> {
+  if (!canChooseDevice()) return []
+  const devices = await navigator.mediaDevices.enumerateDevices().catch(() => [])
+  return devices.filter(device => device.kind === 'audiooutput' && device.deviceId !== '' && device.deviceId !== 'default')
+    .map((device, i) => ({ id: device.deviceId, name: device.label || `Output ${i + 1}` }))
+}
+
+/** Plays through a device; an empty id is the usual one. @throws when it is not there */
+export async function chooseDevice(id: string): Promise<void> {
+  const context: WithSink = useOutput().context
+  if (context.setSinkId && context.sinkId !== id) await context.setSinkId(id)
 }

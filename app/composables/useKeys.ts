@@ -15,6 +15,12 @@ export function isTyping(event: KeyboardEvent): boolean {
   return target instanceof HTMLInputElement && !['checkbox', 'radio', 'button'].includes(target.type)
 }
 
+/** True for a key that would press the button or link that has the focus. */
+export function isForControl(event: KeyboardEvent): boolean {
+  const onControl = event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="radio"], [role="checkbox"], label')
+  return Boolean(onControl) && (event.key === 'Enter' || event.key === ' ')
+}
+
 /**
  * Listens for a view's keys as long as the view is there. The handler returns true for a key that it used.
  * Keys pressed on a button or link stay with it when they would press it.
@@ -22,8 +28,7 @@ export function isTyping(event: KeyboardEvent): boolean {
 export function useKeys(handle: (event: KeyboardEvent) => boolean): void {
   useEventListener(window, 'keydown', (event) => {
     if (isTyping(event) || event.defaultPrevented) return
-    const onControl = event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="radio"], [role="checkbox"], label')
-    if (onControl && (event.key === 'Enter' || event.key === ' ')) return
+    if (isForControl(event)) return
     if (handle(event)) event.preventDefault()
   })
 }

@@ -1,4 +1,6 @@
+import type { MarkAnswer } from '~~/server/library/turnMarks'
 import type { MarkEdit } from '~~/server/library/marks'
+import { useJobs } from '../stores/jobs'
 import { api } from './useApi'
 import { counted } from './useFormat'
 import { say, saying } from './useSay'
@@ -10,25 +12,35 @@ export interface MarkWish {
   readonly removeTags?: readonly string[]
   readonly favourite?: boolean
   readonly note?: string
+  readonly aside?: boolean
 }
 
 /** Sets what a person says of sounds, and takes it back. The list follows by itself. */
 export function useMarks() {
-  /** Gives true when it was done. */
+  const jobs = useJobs()
+
+  /** Gives true when it was done. Many sounds are set by a job, whose progress is shown. */
   async function set(ids: readonly number[], wish: MarkWish): Promise<boolean> {
-    const edit = await saying(() => api<MarkEdit>('/api/marks', { method: 'POST', body: { ids, ...wish } }))
+    const edit = await done(() => api<MarkAnswer>('/api/marks', { method: 'POST', body: { ids, ...wish } }))
     if (edit) say(edit.count > 0 ? `Set for ${counted(edit.count, 'sound')}: ${edit.title}. Ctrl+Z takes it back.` : 'That is how it was already.')
     return edit !== undefined
   }
 
   async function undo(): Promise<void> {
-    const edit = await saying(() => api<MarkEdit>('/api/marks/undo', { method: 'POST' }))
+    const edit = await done(() => api<MarkAnswer>('/api/marks/undo', { method: 'POST' }))
     if (edit) say(`Taken back for ${counted(edit.count, 'sound')}: ${edit.title}.`)
   }
 
   async function redo(): Promise<void> {
-    const edit = await saying(() => api<MarkEdit>('/api/marks/redo', { method: 'POST' }))
+    const edit = await done(() => api<MarkAnswer>('/api/marks/redo', { method: 'POST' }))
     if (edit) say(`Done again for ${counted(edit.count, 'sound')}: ${edit.title}.`)
+  }
+
+  function done(ask: () => Promise<MarkAnswer>): Promise<MarkEdit | undefined> {
+    return saying(async () => {
+      const answer = await ask()
+      return 'edit' in answer ? answer.edit : jobs.finished<MarkEdit>(answer.job)
+    })
   }
 
   return { set, undo, redo }

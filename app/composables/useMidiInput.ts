@@ -1,5 +1,6 @@
 import { tryOnScopeDispose } from '@vueuse/core'
 import { ref } from 'vue'
+import { useHeld } from '../stores/held'
 import { useKit } from '../stores/kit'
 
 const NOTE_OFF = 0x80
@@ -9,9 +10,11 @@ const NOTE_ON = 0x90
 export const midiInputs = ref<readonly string[]>([])
 export const midiState = ref<'off' | 'on' | 'refused' | 'absent'>('off')
 
-/** Plays the kit from every connected MIDI input: velocity counts, note-on with velocity 0 is a note-off (MIDI 1.0). */
+/** Plays the kit, or the sounds that are held, from every connected MIDI input: velocity counts, note-on with velocity 0 is a note-off (MIDI 1.0). */
 export async function useMidiInput(): Promise<void> {
   const kit = useKit()
+  const held = useHeld()
+  const play = (note: number, velocity: number) => held.playNote(note, velocity) || kit.playNote(note, velocity)
   if (!('requestMIDIAccess' in navigator)) {
     midiState.value = 'absent'
     return
@@ -19,8 +22,8 @@ export async function useMidiInput(): Promise<void> {
   const take = (event: MIDIMessageEvent) => {
     const [status = 0, note = 0, velocity = 0] = event.data ?? []
     const command = status & 0xF0
-    if (command === NOTE_ON) kit.playNote(note, velocity)
-    else if (command === NOTE_OFF) kit.playNote(note, 0)
+    if (command === NOTE_ON) play(note, velocity)
+    else if (command === NOTE_OFF) play(note, 0)
   }
   try {
     const access = await navigator.requestMIDIAccess()

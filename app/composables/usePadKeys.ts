@@ -4,7 +4,7 @@ import { useKit } from '../stores/kit'
 import { isTyping } from './useKeys'
 
 /** Keys of the two lower letter rows by their place, so that they lie the same on every keyboard. */
-const PAD_CODES = [
+export const PAD_CODES = [
   'KeyA', 'KeyS', 'KeyD', 'KeyF', 'KeyG', 'KeyH', 'KeyJ', 'KeyK',
   'KeyZ', 'KeyX', 'KeyC', 'KeyV', 'KeyB', 'KeyN', 'KeyM', 'Comma',
 ]

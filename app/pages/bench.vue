@@ -4,10 +4,11 @@ import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { addBank, clearPads, removeLastBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { counted } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
-import { useKeys } from '../composables/useKeys'
+import { useCommands } from '../composables/useCommands'
 import { midiInputs, midiState } from '../composables/useMidiInput'
 import { usePadKeys } from '../composables/usePadKeys'
 import { saying } from '../composables/useSay'
+import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 
 const kit = useKit()
@@ -18,19 +19,8 @@ usePadKeys()
 
 const banks = computed(() => Array.from({ length: kit.kit.pads.length / PADS_PER_BANK }, (_, i) => String.fromCharCode(65 + i)))
 
-const hints = [
-  { keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' },
-  { keys: ['↑', '↓'], does: 'pad' },
-  { keys: ['Shift ↑↓'], does: 'choose several' },
-  { keys: ['Space'], does: 'play pad' },
-  { keys: ['Alt ↑↓'], does: 'move pad' },
-  { keys: ['PgUp', 'PgDn'], does: 'bank' },
-  { keys: ['Enter', 'Esc'], does: 'settings, back' },
-  { keys: ['Del'], does: 'clear' },
-  { keys: ['Ctrl Z', 'Ctrl Y'], does: 'undo, redo' },
-  { keys: ['Ctrl S'], does: 'store' },
-  { keys: ['T'], does: 'tray' },
-]
+const keys = useKeyChoices()
+const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['bench', 'everywhere'])])
 
 const midi = computed(() => {
   if (midiInputs.value.length > 0) return `MIDI: ${midiInputs.value.join(', ')}`
@@ -69,49 +59,27 @@ function focusInspector(): void {
   document.querySelector<HTMLElement>('.inspector input')?.focus()
 }
 
-function withControl(event: KeyboardEvent): boolean {
-  const key = event.key.toLowerCase()
-  if (key === 'z' && !event.shiftKey) kit.undo()
-  else if (key === 'y' || (key === 'z' && event.shiftKey)) kit.redo()
-  else if (key === 's') storeOpen.value = true
-  else return false
-  return true
-}
-
 useFirstFocus(sheet)
 
-useKeys((event) => {
-  if (event.ctrlKey || event.metaKey) return withControl(event)
-  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-  if (step !== undefined) {
-    if (event.altKey) move(step)
-    else kit.select(kit.padIndex + step, event.shiftKey ? 'extend' : 'alone')
-    return true
-  }
-  if (event.altKey) return false
-  switch (event.key) {
-    case 'PageDown':
-      toBank(Math.min(banks.value.length - 1, kit.bank + 1))
-      return true
-    case 'PageUp':
-      toBank(Math.max(0, kit.bank - 1))
-      return true
-    case ' ':
-      kit.playPad(kit.padIndex, 100)
-      return true
-    case 'Enter':
-      focusInspector()
-      return true
-    case 'Delete':
-      clear()
-      return true
-    case 'Escape':
-      kit.select(kit.padIndex)
-      kit.stopAll()
-      return true
-    default:
-      return false
-  }
+useCommands('bench', {
+  padNext: () => kit.select(kit.padIndex + 1),
+  padPrevious: () => kit.select(kit.padIndex - 1),
+  padExtendNext: () => kit.select(kit.padIndex + 1, 'extend'),
+  padExtendPrevious: () => kit.select(kit.padIndex - 1, 'extend'),
+  padPlay: () => kit.playPad(kit.padIndex, 100),
+  padMoveDown: () => move(1),
+  padMoveUp: () => move(-1),
+  bankNext: () => toBank(Math.min(banks.value.length - 1, kit.bank + 1)),
+  bankPrevious: () => toBank(Math.max(0, kit.bank - 1)),
+  padSettings: focusInspector,
+  padClear: clear,
+  kitUndo: () => kit.undo(),
+  kitRedo: () => kit.redo(),
+  kitStore: () => storeOpen.value = true,
+  benchBack: () => {
+    kit.select(kit.padIndex)
+    kit.stopAll()
+  },
 })
 </script>
 

@@ -1,33 +1,33 @@
 <script setup lang="ts">
-import { FolderAdd, StarFilled } from '@element-plus/icons-vue'
+import { FolderAdd } from '@element-plus/icons-vue'
 import { EmporionError } from '~~/core/errors'
 import { MOST_PADS } from '~~/core/kit/document'
-import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/formats/sfz/write'
 import type { SoundRow } from '~~/server/library/search'
-import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { beginDrag } from '../audio/dragged'
-import { FLAG_WORDS } from '../composables/useFlagWords'
-import { counted, lufs, seconds, whole } from '../composables/useFormat'
+import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'
+import { useCommands } from '../composables/useCommands'
+import { counted, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
-import { useKeys } from '../composables/useKeys'
 import { useMarks } from '../composables/useMarks'
 import { say, saying } from '../composables/useSay'
-import { pictureOf } from '../composables/useWaveformPainter'
+import { useCompare } from '../stores/compare'
+import { useHeld } from '../stores/held'
 import { useJobs } from '../stores/jobs'
+import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { usePlayer } from '../stores/player'
+import { useSaved } from '../stores/saved'
 import { useSettings } from '../stores/settings'
-import { MOST_ON_TRAY, useTray } from '../stores/tray'
+import { useTray, MOST_ON_TRAY } from '../stores/tray'
+import { useTryOut } from '../stores/tryOut'
 
 const PAGE_STEP = 16
 /** Neighbours of the cursor that are decoded ahead. */
 const AHEAD = 3
-/** Sounds that are set by hand at a time; the server takes no more. */
-const MOST_MARKED = 10_000
-/** Below this a kind is shown with a question mark. */
-const SURE = 0.6
+/** Sounds that can't be played are passed over, but not without end. */
+const MOST_PASSED = 20
 
 const library = useLibrary()
 const player = usePlayer()
@@ -35,64 +35,64 @@ const tray = useTray()
 const kit = useKit()
 const jobs = useJobs()
 const settings = useSettings()
+const compare = useCompare()
+const tryOut = useTryOut()
+const held = useHeld()
+const saved = useSaved()
+const keys = useKeyChoices()
 const marks = useMarks()
-const searchBox = useTemplateRef<{ focus: () => void }>('searchBox')
+const searchLine = useTemplateRef<{ focus: () => void }>('searchLine')
 const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
 const bringInOpen = ref(false)
 const sourcesOpen = ref(false)
+const columnsOpen = ref(false)
+const helpOpen = ref(false)
 const marksOpen = ref(false)
-const marked = shallowRef<readonly SoundRow[]>([])
+const marked = shallowRef<{ ids: readonly number[], single: SoundRow | undefined }>({ ids: [], single: undefined })
 
-const allColumns: readonly LedgerColumn[] = [
-  { key: 'wave', title: 'Waveform', width: 96 },
-  { key: 'name', title: 'Name', width: 180, grows: true },
-  { key: 'kind', title: 'Kind', width: 110 },
-  { key: 'folder', title: 'Folder', width: 150, grows: true },
-  { key: 'length', title: 'Length', width: 64, align: 'right' },
-  { key: 'sounds', title: 'Sounds for', width: 78, align: 'right' },
-  { key: 'loudness', title: 'Loudness', width: 90, align: 'right' },
-  { key: 'brightness', title: 'Bright', width: 52, align: 'right' },
-]
 /** What the open panel of figures says anyway gives it its room. */
-const SAID_BESIDE = new Set(['folder', 'length'])
-const columns = computed(() => settings.figuresOpen ? allColumns.filter(column => !SAID_BESIDE.has(column.key)) : allColumns)
-
-const hints = computed(() => [
-  { keys: ['↑', '↓'], does: 'move and play' },
-  { keys: ['Space'], does: 'play again' },
-  { keys: ['Enter'], does: 'to the tray' },
-  { keys: ['P'], does: `put on pad ${padLabel(kit.padIndex)}` },
-  { keys: ['Shift ↑↓'], does: 'choose several' },
-  { keys: ['I'], does: 'figures' },
-  { keys: ['M'], does: 'match levels' },
-  { keys: ['E'], does: 'set by hand' },
-  { keys: ['F'], does: 'favourite' },
-  { keys: ['Ctrl Z'], does: 'take back' },
-  { keys: ['/'], does: 'search' },
-  { keys: ['Esc'], does: 'back to all' },
-  { keys: ['T'], does: 'tray' },
-  { keys: ['B'], does: 'bring in' },
-  { keys: ['S'], does: 'sources' },
-])
-
-const favouritesOnly = computed({
-  get: () => library.search.favourite === 'yes',
-  set: (only) => {
-    library.search.favourite = only ? 'yes' : undefined
-  },
+const SAID_BESIDE = new Set(['folder', 'length', 'peak', 'rate', 'bits', 'channels'])
+const columns = computed(() => {
+  const chosen = chosenColumns(settings.columns).map(column => ({ ...column, isSortable: column.sort !== undefined }))
+  if (library.isByNearness) {
+    const others = chosen.filter(column => column.key !== 'folder')
+    const after = others.findIndex(column => column.key === 'name') + 1
+    return others.toSpliced(after, 0, { ...ALIKE_COLUMN, isSortable: false })
+  }
+  return settings.figuresOpen && settings.columns.length === 0 ? chosen.filter(column => !SAID_BESIDE.has(column.key)) : chosen
 })
+
+const hints = computed(() => keys.hints(['library', 'everywhere'], {
+  toPad: `to pad ${padLabel(kit.padIndex)}`,
+  ...tryOut.isOn ? { toTray: 'keep it on the pad', clear: 'go back to what was there', play: 'pause the pattern' } : {},
+  ...compare.rows.length > 0 ? { compare: `compare ${compare.rows.length} marked` } : {},
+}))
 
 const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
 
 const isChosen = (index: number) => library.chosen.has(index)
 const rowAt = (index: number) => library.rows.get(index)
 
-function goTo(index: number, pressedAt: number, extend = false): void {
+/** Takes the cursor to a row and plays it. A sound that can't be played is passed over in the direction of a step; 0 stays on it. */
+async function goTo(index: number, pressedAt: number, extend = false, step = Math.sign(index - library.cursor)): Promise<void> {
   library.moveTo(index, extend)
-  if (library.atCursor) void player.playRow(library.atCursor, pressedAt)
+  prepare()
+  for (let passed = 0; passed < MOST_PASSED; passed++) {
+    const at = library.cursor
+    const row = library.atCursor
+    if (!row || await player.playRow(row, passed === 0 ? pressedAt : undefined) || library.cursor !== at || extend || step === 0) return
+    say(`"${row.name}" can't be played and was passed over: its file is gone or broken.`)
+    library.moveTo(at + step)
+    if (library.cursor === at) return
+  }
+}
+
+function prepare(): void {
   const ahead = Array.from({ length: AHEAD * 2 }, (_, i) => library.cursor + (i < AHEAD ? i + 1 : AHEAD - i - 1))
   player.prepare(ahead.flatMap(place => library.rows.get(place) ?? []))
 }
+
+const move = (step: number, extend = false) => (event: KeyboardEvent) => void goTo(library.cursor + step, event.timeStamp, extend)
 
 async function toTray(): Promise<void> {
   await saying(async () => {
@@ -115,29 +115,66 @@ async function putOnPad(): Promise<void> {
   }
 }
 
-/** The chosen sounds, for something that is set by hand. */
-async function chosenToMark(): Promise<readonly SoundRow[]> {
-  return await saying(async () => {
-    if (library.chosenCount > MOST_MARKED) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; up to ${whole(MOST_MARKED)} are set by hand at a time.`, kept: 'Nothing was changed.', next: 'Narrow the search, or lay down a rule for their folder under Sources.' })
-    return library.fetchChosen()
-  }) ?? []
+/** Keeps the candidate of the try-out, or puts what is chosen on the tray. */
+function keepOrTray(): void {
+  if (!tryOut.isOn) return void toTray()
+  const { candidate, padIndex } = tryOut
+  if (tryOut.keep()) say(`"${candidate?.name}" is kept on pad ${padLabel(padIndex)}.`)
 }
 
 async function openMarks(): Promise<void> {
-  marked.value = await chosenToMark()
-  marksOpen.value = marked.value.length > 0
+  const ids = await saying(() => library.fetchChosenIds()) ?? []
+  marked.value = { ids, single: ids.length === 1 ? library.atCursor : undefined }
+  marksOpen.value = ids.length > 0
 }
 
-/** Makes the chosen ones favourites; where all of them are, none of them. */
+/** Makes the chosen ones favourites; where the one at the cursor is, none of them. */
 async function toggleFavourite(): Promise<void> {
-  const rows = await chosenToMark()
-  if (rows.length > 0) await marks.set(rows.map(row => row.id), { favourite: !rows.every(row => row.favourite) })
+  const ids = await saying(() => library.fetchChosenIds()) ?? []
+  if (ids.length > 0) await marks.set(ids, { favourite: !library.atCursor?.favourite })
+}
+
+/** Sets the chosen ones aside, or takes that back where they are. */
+async function toggleAside(): Promise<void> {
+  const ids = await saying(() => library.fetchChosenIds()) ?? []
+  if (ids.length > 0) await marks.set(ids, { aside: !library.atCursor?.setAside })
+}
+
+async function mark(): Promise<void> {
+  await saying(async () => compare.mark(await library.fetchChosen(9)))
+}
+
+function openCompare(): void {
+  if (compare.rows.length < 2) return say('Mark two to eight sounds first, each with its own key.')
+  player.stop()
+  compare.isOpen = true
+}
+
+function findLike(field: 'like' | 'same'): void {
+  const row = library.atCursor
+  if (row) library.setCondition(field, `${field}=${row.id}`)
+}
+
+function startTryOut(): void {
+  if (tryOut.isOn) return tryOut.end()
+  tryOut.begin(library.atCursor)
+}
+
+async function keepSearch(): Promise<void> {
+  const { value } = await ElMessageBox.prompt('It is kept with where is looked and how it is sorted, and found in the empty search line.', 'Keep this search', { confirmButtonText: 'Keep it', cancelButtonText: 'Leave it', inputValue: library.search.q, inputPlaceholder: 'Its name', inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
+  if (value === undefined) return
+  if (await saying(async () => (await saved.save(value.trim()), true))) say(`The search "${value.trim()}" is kept.`)
+}
+
+function back(): void {
+  if (tryOut.isOn) tryOut.end()
+  else library.clearFilters()
 }
 
 function press(index: number, event: MouseEvent): void {
   table.value?.focus()
   if (event.ctrlKey || event.metaKey) library.toggle(index)
-  else goTo(index, event.timeStamp, event.shiftKey)
+  else void goTo(index, event.timeStamp, event.shiftKey, 0)
 }
 
 function drag(index: number, event: DragEvent): void {
@@ -151,75 +188,76 @@ function drag(index: number, event: DragEvent): void {
 async function toResult(pressedAt: number): Promise<void> {
   table.value?.focus()
   await library.settled()
-  goTo(library.cursor, pressedAt)
+  await goTo(library.cursor, pressedAt, false, 1)
 }
 
-function searchKeys(event: KeyboardEvent | Event): void {
-  if (!(event instanceof KeyboardEvent)) return
-  if (event.key === 'ArrowDown' || event.key === 'Enter') void toResult(event.timeStamp)
-  else if (event.key === 'Escape') {
-    library.search.q = ''
-    table.value?.focus()
-  }
-  else return
-  event.preventDefault()
+function resize(key: string, width: number): void {
+  settings.columns = chosenColumns(settings.columns).map(column => ({ key: column.key, width: column.key === key ? width : settings.columns.find(choice => choice.key === column.key)?.width }))
 }
 
-useKeys((event) => {
-  if ((event.ctrlKey || event.metaKey) && !event.altKey) {
-    const key = event.key.toLowerCase()
-    if (key !== 'z' && key !== 'y') return false
-    void (key === 'y' || event.shiftKey ? marks.redo() : marks.undo())
-    return true
-  }
-  if (event.altKey) return false
-  const step = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE_STEP, PageUp: -PAGE_STEP, Home: -Infinity, End: Infinity }[event.key]
-  if (step !== undefined) {
-    goTo(library.cursor + step, event.timeStamp, event.shiftKey)
-    return true
-  }
-  switch (event.key) {
-    case ' ':
-      if (player.atHand) player.again(event.timeStamp)
-      else goTo(library.cursor, event.timeStamp)
-      return true
-    case 'Enter':
-      void toTray()
-      return true
-    case 'p':
-      void putOnPad()
-      return true
-    case 'i':
-      settings.figuresOpen = !settings.figuresOpen
-      return true
-    case 'm':
-      settings.matchLevels = !settings.matchLevels
-      return true
-    case 'e':
-      void openMarks()
-      return true
-    case 'f':
-      void toggleFavourite()
-      return true
-    case 'b':
-      bringInOpen.value = true
-      return true
-    case 's':
-      sourcesOpen.value = true
-      return true
-    case '/':
-      searchBox.value?.focus()
-      return true
-    case 'Escape':
-      library.clearFilters()
-      return true
-    default:
-      return false
-  }
+function sort(key: string): void {
+  const by = SOUND_COLUMNS.find(column => column.key === key)?.sort
+  if (by) library.sortBy(by)
+}
+const sortedBy = computed(() => library.isByNearness ? undefined : SOUND_COLUMNS.find(column => column.sort === library.search.sort)?.key)
+
+useCommands('library', {
+  next: move(1),
+  previous: move(-1),
+  extendNext: move(1, true),
+  extendPrevious: move(-1, true),
+  pageNext: move(PAGE_STEP),
+  pagePrevious: move(-PAGE_STEP),
+  extendPageNext: move(PAGE_STEP, true),
+  extendPagePrevious: move(-PAGE_STEP, true),
+  first: move(-Infinity),
+  last: move(Infinity),
+  extendFirst: move(-Infinity, true),
+  extendLast: move(Infinity, true),
+  chooseAll: () => library.chooseAll(),
+  play: (event) => {
+    if (tryOut.isOn) tryOut.pause()
+    else if (player.atHand) player.toggle(event.timeStamp)
+    else void goTo(library.cursor, event.timeStamp)
+  },
+  toTray: keepOrTray,
+  toPad: () => void putOnPad(),
+  tryOut: startTryOut,
+  mark: () => void mark(),
+  compare: openCompare,
+  like: () => findLike('like'),
+  same: () => findLike('same'),
+  aside: () => void toggleAside(),
+  favourite: () => void toggleFavourite(),
+  byHand: () => void openMarks(),
+  undo: () => void marks.undo(),
+  redo: () => void marks.redo(),
+  narrow: () => library.narrow(),
+  widen: () => library.widen(),
+  filters: () => void (settings.filtersOpen = !settings.filtersOpen),
+  search: () => searchLine.value?.focus(),
+  clear: back,
+  saveSearch: () => void keepSearch(),
+  figures: () => void (settings.figuresOpen = !settings.figuresOpen),
+  bringIn: () => void (bringInOpen.value = true),
+  sources: () => void (sourcesOpen.value = true),
+  match: () => void (settings.matchLevels = !settings.matchLevels),
+  nextHit: event => player.toHit(1, event.timeStamp),
+  previousHit: event => player.toHit(-1, event.timeStamp),
+  firstHit: () => void (player.firstHitOnly = !player.firstHitOnly),
+  loop: () => void (player.isLooped = !player.isLooped),
+  reverse: () => void (player.isReversed = !player.isReversed),
+  higher: () => player.transpose(1),
+  lower: () => player.transpose(-1),
+  ownPitch: () => player.transpose(0),
+  held: () => held.toggle(),
 })
 
 useFirstFocus(table)
 onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
+onUnmounted(() => {
+  if (tryOut.isOn) tryOut.end()
+})
 </script>
 
 <template>
@@ -229,27 +267,17 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
       <h1 class="visually-hidden">
         Library
       </h1>
-      <el-input ref="searchBox" v-model="library.search.q" class="search" clearable placeholder="Search names and folders" aria-label="Search names and folders" @keydown="searchKeys" />
-      <KindPicker />
-      <SourcePicker />
-      <el-checkbox v-model="favouritesOnly" label="Favourites" />
-      <div class="spacer" />
-      <el-button @click="sourcesOpen = true">
-        Sources
+      <SearchLine ref="searchLine" @leave="toResult" @help="helpOpen = true" />
+      <el-button :title="unreadable > 0 ? `${counted(unreadable, 'file')} could not be read` : ''" @click="sourcesOpen = true">
+        Sources<span v-if="unreadable > 0" class="look">&nbsp;· {{ whole(unreadable) }} unreadable</span>
       </el-button>
       <el-button type="primary" :icon="FolderAdd" @click="bringInOpen = true">
         Bring in…
       </el-button>
     </header>
-    <div v-if="library.loaded && library.total === 0" class="empty">
-      <template v-if="library.isFiltered">
-        <h1>No sound is found by this</h1>
-        <p>The search looks for every word at the beginning of words in names and folders.</p>
-        <el-button @click="library.clearFilters()">
-          Show every sound
-        </el-button>
-      </template>
-      <template v-else-if="jobs.active.length > 0">
+    <TryOutBar v-if="tryOut.isOn" @keep="keepOrTray" />
+    <div v-if="library.loaded && library.total === 0 && !library.isFiltered" class="empty">
+      <template v-if="jobs.active.length > 0">
         <h1>The first sounds are on their way</h1>
         <p>They appear here as they are read.</p>
       </template>
@@ -263,28 +291,26 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
     </div>
     <template v-else>
       <div class="summary">
-        <span class="figure">{{ whole(library.total) }}</span> {{ library.total === 1 ? 'sound' : 'sounds' }}<template v-if="library.isFiltered">
-          found ·
-          <a href="#" @click.prevent="library.clearFilters()">show every sound</a>
-        </template>
-        <template v-if="library.chosen.size > 1">
-          · <span class="figure">{{ whole(library.chosen.size) }}</span> chosen
-        </template>
-        <template v-if="unreadable > 0">
-          · <a href="#" class="look" @click.prevent="sourcesOpen = true">{{ counted(unreadable, 'file') }} could not be read</a>
-        </template>
-        <div class="spacer" />
+        <ScopeBar />
+        <el-button size="small" @click="columnsOpen = true">
+          Columns…
+        </el-button>
         <el-button size="small" @click="openMarks">
           Set by hand…
         </el-button>
         <el-button size="small" @click="toTray">
           Put {{ counted(library.chosenCount, 'sound') }} on the tray
         </el-button>
-        <el-button size="small" @click="putOnPad">
-          Put on pad {{ padLabel(kit.padIndex) }}
-        </el-button>
       </div>
       <div class="work">
+        <FacetPanel v-if="settings.filtersOpen" />
+        <div v-if="library.loaded && library.total === 0" class="empty over">
+          <h1>No sound is found by this</h1>
+          <p>Words are looked for at the beginning of words in names, folders, tags and notes; what is hidden is counted above.</p>
+          <el-button @click="library.clearFilters()">
+            Show every sound
+          </el-button>
+        </div>
         <LedgerTable
           ref="table"
           label="Sounds"
@@ -294,38 +320,39 @@ onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
           :cursor="library.cursor"
           :is-chosen="isChosen"
           :marks="library.chosen"
+          :version="library.version"
+          :sorted-by="sortedBy"
+          :is-descending="library.search.descending"
+          is-resizable
           draggable
           @need="library.ensure"
           @press="press"
           @open="toTray"
           @drag-row="drag"
+          @sort="sort"
+          @resize="resize"
         >
           <template #cell="{ column, row }">
-            <span v-if="column === 'wave'" class="thumb"><WaveForm :picture="pictureOf(row)" :label="`Waveform of ${row.name}`" /></span>
-            <span v-else-if="column === 'name'" class="cut" :title="row.name"><el-icon v-if="row.favourite" class="star" :size="12" aria-label="Favourite"><StarFilled /></el-icon>{{ row.name }}<span v-if="row.fileCount > 1" class="quiet"> · {{ row.fileCount }} files</span><span v-if="row.warnings > 0" class="look"> · damaged</span><span v-if="row.flags.length > 0" class="look"> · {{ row.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span><span v-if="row.tags.length > 0" class="quiet"> · {{ row.tags.join(', ') }}</span></span>
-            <span v-else-if="column === 'kind'" class="kind"><KindStamp :kind="row.kind" /><span class="cut" :class="{ quiet: (row.kindConfidence ?? 0) < SURE }" :title="row.kind ? `${Math.round((row.kindConfidence ?? 0) * 100)} % sure` : ''">{{ row.kind ? kindLabel(row.kind) : '' }}{{ row.kind && (row.kindConfidence ?? 0) < SURE ? '?' : '' }}</span></span>
-            <span v-else-if="column === 'folder'" class="cut quiet" :title="row.folder">{{ row.folder }}</span>
-            <span v-else-if="column === 'length'" class="figure">{{ seconds(row.lengthSeconds) }}</span>
-            <span v-else-if="column === 'sounds'" class="figure">{{ row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds) }}</span>
-            <span v-else-if="column === 'loudness'" class="figure">{{ lufs(row.hitLufs) }}</span>
-            <span v-else class="figure">{{ row.brightness ?? '–' }}</span>
+            <SoundCell :column="column" :row="row" :marked="compare.isMarked(row.hash)" />
           </template>
         </LedgerTable>
         <SoundFigures v-if="settings.figuresOpen && library.atCursor" :row="library.atCursor" />
       </div>
     </template>
+    <HeldPanel v-if="held.isOn" />
     <FootLine :hints="hints" />
     <BringInDialog v-model="bringInOpen" />
     <SourcesDialog v-model="sourcesOpen" />
-    <MarksDialog v-model="marksOpen" :rows="marked" />
+    <MarksDialog v-model="marksOpen" :ids="marked.ids" :single="marked.single" />
+    <ColumnsDialog v-model="columnsOpen" />
+    <KeysDialog v-model="helpOpen" tab="search" />
+    <CompareDialog />
   </div>
 </template>
 
 <style scoped>
-.search { width: 260px; }
-.work { display: flex; flex: 1; min-height: 0; }
-.summary { display: flex; align-items: center; gap: 5px; padding: 4px 12px; min-height: 32px; }
-.thumb { display: block; width: 100%; height: 24px; }
-.star { color: var(--accent); margin-right: 4px; vertical-align: -1px; }
-.kind { display: flex; align-items: center; gap: 6px; min-width: 0; }
+.work { position: relative; display: flex; flex: 1; min-height: 0; }
+.over { position: absolute; left: 50%; top: 30%; z-index: 2; margin: 0; }
+.summary { display: flex; align-items: center; gap: 6px; padding: 2px 12px; min-height: 32px; border-bottom: 1px solid var(--rule); }
+.empty h1 { font-size: 15px; }
 </style>

@@ -3,8 +3,9 @@ import { padLabel } from '~~/core/formats/sfz/write'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
-import { useKeys } from '../composables/useKeys'
+import { useCommands } from '../composables/useCommands'
 import { say, saying, sayError } from '../composables/useSay'
+import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { usePlayer } from '../stores/player'
 import { useVault } from '../stores/vault'
@@ -26,16 +27,8 @@ const columns: readonly LedgerColumn[] = [
   { key: 'stored', title: 'Stored', width: 150 },
 ]
 
-const hints = [
-  { keys: ['↑', '↓'], does: 'move and play the preview' },
-  { keys: ['Space'], does: 'play again' },
-  { keys: ['Enter'], does: 'open on the bench' },
-  { keys: ['F2'], does: 'rename' },
-  { keys: ['D'], does: 'duplicate' },
-  { keys: ['E'], does: 'export' },
-  { keys: ['I'], does: 'import' },
-  { keys: ['Del'], does: 'delete' },
-]
+const keys = useKeyChoices()
+const hints = computed(() => keys.hints(['vault', 'everywhere']))
 
 const presets = computed(() => vault.vault?.presets ?? [])
 const rowAt = (index: number) => presets.value[index]
@@ -122,39 +115,16 @@ async function importOne(file: File): Promise<void> {
   else sayError(new Error(`"${imported.name}" is still taken. Nothing was imported.`))
 }
 
-useKeys((event) => {
-  if (event.ctrlKey || event.metaKey || event.altKey) return false
-  switch (event.key) {
-    case 'ArrowDown':
-      goTo(cursor.value + 1, event.timeStamp)
-      return true
-    case 'ArrowUp':
-      goTo(cursor.value - 1, event.timeStamp)
-      return true
-    case ' ':
-      play(event.timeStamp)
-      return true
-    case 'Enter':
-      void open()
-      return true
-    case 'F2':
-      void rename()
-      return true
-    case 'd':
-      void duplicate()
-      return true
-    case 'e':
-      exportPackage()
-      return true
-    case 'i':
-      chooser.value?.click()
-      return true
-    case 'Delete':
-      void remove()
-      return true
-    default:
-      return false
-  }
+useCommands('vault', {
+  presetNext: event => goTo(cursor.value + 1, event.timeStamp),
+  presetPrevious: event => goTo(cursor.value - 1, event.timeStamp),
+  presetPlay: event => play(event.timeStamp),
+  presetOpen: () => void open(),
+  presetRename: () => void rename(),
+  presetDuplicate: () => void duplicate(),
+  presetExport: () => exportPackage(),
+  presetImport: () => chooser.value?.click(),
+  presetDelete: () => void remove(),
 })
 
 function press(index: number, event: MouseEvent): void {

@@ -2,7 +2,9 @@ import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { emptyKit, PADS_PER_BANK, soundsOf, type Kit } from '~~/core/kit/document'
-import { placeSounds, type SoundToPlace } from '~~/core/kit/edits'
+import { placeByKind } from '~~/core/kit/byKind'
+import { placeSounds, setLayer, type Placement, type SoundToPlace } from '~~/core/kit/edits'
+import type { Pattern } from '~~/core/groove/pattern'
 import { record, redo as redoStep, startHistory, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
 import type { SoundRow } from '~~/server/library/search'
@@ -129,17 +131,40 @@ export const useKit = defineStore('kit', () => {
     void save()
   }
 
-  /** Puts sounds of the library on pads from `index` on and says what happened. */
-  function place(index: number, rows: readonly SoundRow[]): void {
+  /** Puts sounds of the library on pads from `index` on and says what happened. A single one may be given its level. */
+  function place(index: number, rows: readonly SoundRow[], gainDb?: number): void {
     if (rows.length === 0) return
     const result = placeSounds(kit.value, index, rows.map(toPlace))
-    const first = result.padIndexes[0]
-    edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(result.padIndexes.length, 'sound')} on pads`, () => result.kit)
-    if (first !== undefined) select(first)
-    if (result.leftOver.length > 0) {
-      sayError(new Error(`${counted(result.leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(result.padIndexes.length, 'sound')} were put on pads.`))
+    putOn(rows, gainDb === undefined ? result : { ...result, kit: setLayer(result.kit, index, 0, { gainDb }) })
+    if (rows.length > 1 && result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on pads from ${kit.value.pads[result.padIndexes[0] ?? 0]?.note} on.`)
+  }
+
+  /** Puts sounds on the free pads that fit their kinds. */
+  function placeFitting(rows: readonly SoundRow[]): void {
+    if (rows.length === 0) return
+    const result = placeByKind(kit.value, rows.map(toPlace))
+    putOn(rows, result)
+    if (result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on free pads by kind.`)
+  }
+
+  function putOn(rows: readonly SoundRow[], { kit: placed, padIndexes, leftOver }: Placement): void {
+    edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(padIndexes.length, 'sound')} on pads`, () => placed)
+    if (padIndexes[0] !== undefined) select(padIndexes[0])
+    if (leftOver.length > 0) {
+      sayError(new Error(`${counted(leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(padIndexes.length, 'sound')} were put on pads.`))
     }
-    else if (rows.length > 1) say(`${counted(rows.length, 'sound')} put on pads from ${kit.value.pads[first ?? 0]?.note} on.`)
+  }
+
+  /** Lets a kit be heard in place of this one, with a pattern that goes on; without them it falls silent. */
+  function tryOut(heard: Kit | undefined, pattern: Pattern | undefined, bpm: number): void {
+    player.setKit(heard ?? kit.value)
+    player.setPattern(pattern, bpm)
+  }
+
+  function endTryOut(): void {
+    player.setPattern(undefined, 0)
+    player.stop()
+    player.setKit(kit.value)
   }
 
   /** Makes a pad the one at hand; with `extend` or `toggle` several are chosen. */
@@ -236,10 +261,11 @@ export const useKit = defineStore('kit', () => {
 
   return {
     id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo,
-    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, select, playPad, playNote, settled, stopAll: () => player.stop(),
+    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, placeFitting, tryOut, endTryOut, select, playPad, playNote, settled, stopAll: () => player.stop(),
   }
 })
 
-function toPlace(row: SoundRow): SoundToPlace {
+/** A sound of the library as something that can be put on a pad. */
+export function toPlace(row: SoundRow): SoundToPlace {
   return { sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind }
 }

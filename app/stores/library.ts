@@ -1,93 +1,141 @@
-import { useDebounceFn } from '@vueuse/core'
+import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowReactive, shallowRef, watch } from 'vue'
-import type { Facets, SoundRow } from '~~/server/library/search'
+import type { Facets } from '~~/core/search/catalogue/facets'
+import type { FoundBy, Hidden } from '~~/core/search/catalogue/find'
+import type { SortBy } from '~~/core/search/catalogue/order'
+import { withCondition } from '~~/core/search/query/edit'
+import { parseQuery } from '~~/core/search/query/parse'
+import type { FoundRow, SearchPage } from '~~/server/library/search'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { stretchesOf } from './stretches'
+import { useSettings } from './settings'
 
 const PAGE_ROWS = 100
 const MOST_PAGES = 60
-const TYPING_MS = 60
 const REFRESH_MS = 400
 
-interface Page {
-  readonly total: number
-  readonly rows: readonly SoundRow[]
+/** Where is looked. */
+export interface Place {
+  readonly source?: number
+  readonly folder?: string
 }
+
+const EVERYTHING = { q: '', source: undefined as number | undefined, folder: undefined as string | undefined, sort: 'name' as SortBy, descending: false }
+const NONE_FOUND: Readonly<Record<FoundBy, number>> = { words: 0, kind: 0, near: 0 }
 
 /** The list of sounds: what is asked of it, the part of it that is here, the cursor and the selection. */
 export const useLibrary = defineStore('library', () => {
-  const search = reactive({ q: '', kind: undefined as string | undefined, source: undefined as number | undefined, favourite: undefined as 'yes' | undefined })
+  const settings = useSettings()
+  const kept = useSessionStorage('emporion-search', { ...EVERYTHING })
+  const search = reactive({ ...EVERYTHING, ...kept.value })
   const total = ref(0)
   const loaded = ref(false)
-  const rows = shallowReactive(new Map<number, SoundRow>())
+  const rows = shallowReactive(new Map<number, FoundRow>())
   const cursor = ref(0)
   /** Indexes of chosen rows beside the cursor's. */
   const chosen = shallowRef<ReadonlySet<number>>(new Set())
-  const facets = shallowRef<Facets>({ kinds: [], sources: [] })
+  const facets = shallowRef<Facets>()
+  const hidden = shallowRef<Hidden>({ aside: 0, elsewhere: 0, byPart: [] })
+  const counts = shallowRef(NONE_FOUND)
   const sources = shallowRef<readonly SourceView[]>([])
   const asked = new Set<number>()
+  /** Goes up with every new result. */
+  const version = ref(0)
   let turn = 0
 
+  const read = computed(() => parseQuery(search.q, settings.middleC))
   /** True when the result shown leaves sounds out. */
   const isFiltered = ref(false)
+  /** True when what is like a sound is shown, by nearness. */
+  const isByNearness = computed(() => read.value.parts.some(part => part.field === 'like' && !part.isExcluded))
   const atCursor = computed(() => rows.get(cursor.value))
   const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
   let isTyped = false
-  let underWay: Promise<void> = Promise.resolve()
+  let underWay: Promise<void> | undefined
 
-  const startSoon = useDebounceFn(() => void (isTyped && start()), TYPING_MS)
-  watch(() => ({ ...search }), () => {
+  watch(() => ({ ...search }), (now) => {
+    kept.value = { ...now }
+    // What can't be understood is told in the search line; the list stays as it is.
+    if (read.value.problems.length > 0) return
     isTyped = true
-    void startSoon()
-  }, { flush: 'sync' })
+    void follow()
+  }, { flush: 'post' })
   onServerEvent((event) => {
     if (event.type === 'library') void refresh()
   })
   onReconnected(() => void refresh())
 
-  /** Begins a new result; the cursor goes to its top. */
-  async function start(): Promise<void> {
-    isTyped = false
-    cursor.value = 0
-    chosen.value = new Set()
-    underWay = fetchResult(0)
-    await underWay
+  /** Fetches what is asked for. One request at a time: what is typed in the meantime is asked for next, and only the last of it. */
+  function follow(): Promise<void> {
+    underWay ??= (async () => {
+      while (isTyped) {
+        isTyped = false
+        // It may have become something that can't be understood in the meantime.
+        if (read.value.problems.length > 0) return
+        chosen.value = new Set()
+        cursor.value = 0
+        await fetchResult(0)
+      }
+    })().finally(() => {
+      underWay = undefined
+    })
+    return underWay
   }
 
-  /** Waits until what is shown is what was asked for, without the pause that typing is given. */
+  /** Begins a new result; the cursor goes to its top. */
+  function start(): Promise<void> {
+    isTyped = true
+    return follow()
+  }
+
+  /** Waits until what is shown is what was asked for. */
   async function settled(): Promise<void> {
-    if (isTyped) await start()
-    else await underWay
+    await Promise.resolve()
+    await underWay
   }
 
   const refresh = useDebounceFn(async () => {
     const here = atCursor.value
     const before = cursor.value
-    await loadSources()
-    const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...search, id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
+    await loadSources().catch(() => undefined)
+    if (read.value.problems.length > 0) return
+    const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
     // Whoever moved in the meantime stays where they went.
     if (place.index >= 0 && cursor.value === before) cursor.value = place.index
     await fetchResult(Math.floor(cursor.value / PAGE_ROWS))
   }, REFRESH_MS, { maxWait: 1500 })
 
+  function asks() {
+    return { ...search, middleC: settings.middleC }
+  }
+
   async function fetchResult(firstPage: number): Promise<void> {
     const own = ++turn
-    const asks = search.q.trim() !== '' || search.kind !== undefined || search.source !== undefined || search.favourite !== undefined
+    const query = asks()
+    const asksForLess = query.q.trim() !== '' || query.source !== undefined
+    const counted = api<{ facets: Facets, hidden: Hidden }>('/api/sounds/facets', { query })
+    counted.catch(() => undefined)
     try {
-      const [page, found] = await Promise.all([fetchPage(firstPage), api<Facets>('/api/sounds/facets', { query: { ...search } })])
+      const page = await fetchPage(firstPage)
       if (own !== turn) return
       rows.clear()
       asked.clear()
       total.value = page.total
-      isFiltered.value = asks
-      facets.value = found
+      isFiltered.value = asksForLess
+      counts.value = page.counts
       keep(firstPage, page)
       cursor.value = Math.min(cursor.value, Math.max(0, page.total - 1))
       loaded.value = true
+      version.value++
+      const answer = await counted
+      if (own !== turn) return
+      facets.value = answer.facets
+      hidden.value = answer.hidden
     }
     catch (thrown) {
       sayError(thrown)
@@ -108,15 +156,15 @@ export const useLibrary = defineStore('library', () => {
     }
   }
 
-  function fetchPage(number: number): Promise<Page> {
-    return api<Page>('/api/sounds', { query: { ...search, offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
+  function fetchPage(number: number): Promise<SearchPage> {
+    return api<SearchPage>('/api/sounds', { query: { ...asks(), offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
   }
 
   /** The chosen rows, or the one at the cursor, in their order; those that are not in the page are fetched. */
-  async function fetchChosen(most = Infinity): Promise<SoundRow[]> {
-    const indexes = chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b).slice(0, most) : [cursor.value]
-    const fetched = new Map<number, readonly SoundRow[]>()
-    const found: SoundRow[] = []
+  async function fetchChosen(most = Infinity): Promise<FoundRow[]> {
+    const indexes = chosenIndexes().slice(0, most)
+    const fetched = new Map<number, readonly FoundRow[]>()
+    const found: FoundRow[] = []
     for (const index of indexes) {
       const here = rows.get(index)
       const number = Math.floor(index / PAGE_ROWS)
@@ -127,7 +175,21 @@ export const useLibrary = defineStore('library', () => {
     return found
   }
 
-  function keep(number: number, page: Page): void {
+  /** The ids of the chosen sounds, or of the one at the cursor, however many there are. */
+  async function fetchChosenIds(): Promise<number[]> {
+    if (total.value === 0) return []
+    const indexes = chosenIndexes()
+    const here = indexes.map(index => rows.get(index)?.id)
+    if (here.every(id => id !== undefined)) return here as number[]
+    const answer = await api<{ ids: number[] }>('/api/sounds/ids', { method: 'POST', body: { search: asks(), stretches: stretchesOf(indexes) } })
+    return answer.ids
+  }
+
+  function chosenIndexes(): number[] {
+    return chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value]
+  }
+
+  function keep(number: number, page: SearchPage): void {
     asked.add(number)
     page.rows.forEach((row, i) => rows.set(number * PAGE_ROWS + i, row))
     if (asked.size <= MOST_PAGES) return
@@ -144,8 +206,12 @@ export const useLibrary = defineStore('library', () => {
       const [low, high] = [Math.min(cursor.value, target), Math.max(cursor.value, target)]
       chosen.value = new Set([...others, ...Array.from({ length: high - low + 1 }, (_, i) => low + i)])
     }
-    else chosen.value = new Set()
+    else if (chosen.value.size > 0) chosen.value = new Set()
     cursor.value = target
+  }
+
+  function chooseAll(): void {
+    chosen.value = new Set(Array.from({ length: total.value }, (_, index) => index))
   }
 
   /** Adds one row to the chosen ones, or takes it away. */
@@ -158,12 +224,45 @@ export const useLibrary = defineStore('library', () => {
   }
 
   function clearFilters(): void {
-    Object.assign(search, { q: '', kind: undefined, source: undefined, favourite: undefined })
+    Object.assign(search, { ...EVERYTHING, sort: search.sort, descending: search.descending })
+  }
+
+  /** Sets a condition of the search text in place of those of its name, or takes them away. */
+  function setCondition(field: string, condition: string | undefined): void {
+    search.q = withCondition(search.q, read.value, field, condition)
+  }
+
+  function lookIn({ source, folder }: Place): void {
+    search.source = source
+    search.folder = source === undefined || folder === '' ? undefined : folder
+  }
+
+  /** Looks at less: the source of the sound at hand, then its folder. */
+  function narrow(): void {
+    const [source, ...folders] = (atCursor.value?.folders.find(place => search.source === undefined || place.startsWith(`${search.source}/`) || place === String(search.source)) ?? '').split('/')
+    if (!source) return
+    if (search.source === undefined) lookIn({ source: Number(source) })
+    else if (folders.length > 0) lookIn({ source: search.source, folder: folders.join('/') })
+  }
+
+  /** Looks at more: the folder above, then the source, then everything. */
+  function widen(): void {
+    if (search.folder !== undefined) lookIn({ source: search.source, folder: search.folder.split('/').slice(0, -1).join('/') })
+    else lookIn({})
+  }
+
+  /** Sorts by a figure; once more turns the order round. */
+  function sortBy(by: SortBy): void {
+    if (search.sort === by) search.descending = !search.descending
+    else Object.assign(search, { sort: by, descending: by === 'added' || by === 'loudness' || by === 'peak' })
   }
 
   async function loadSources(): Promise<void> {
     sources.value = await api<SourceView[]>('/api/sources')
   }
 
-  return { search, total, loaded, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, start, settled, ensure, fetchChosen, moveTo, toggle, clearFilters, loadSources }
+  return {
+    search, read, total, counts, hidden, loaded, version, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
+    start, settled, ensure, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
+  }
 })

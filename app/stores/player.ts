@@ -1,7 +1,9 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowReactive, shallowRef, watch } from 'vue'
+import { MATCHING_CEILING_DB, matchingGainDb } from '~~/core/audio/analysis/loudness'
+import { EmporionError } from '~~/core/errors'
 import type { SoundRow } from '~~/server/library/search'
-import { startAudition, stopAudition } from '../audio/audition'
+import { auditionSeconds, setAuditionGain, startAudition, stopAudition, type HowToPlay } from '../audio/audition'
 import { loadSound, readySound, type HeardSound } from '../audio/bufferCache'
 import { dropAheadBut, soundUrl } from '../audio/decoder'
 import { useOutput, wake } from '../audio/output'
@@ -14,6 +16,10 @@ export interface AtHand {
   readonly row: SoundRow | null
 }
 
+/** Sounds that were heard last are kept under the fingers. */
+const MOST_HEARD = 16
+const MOST_SEMITONES = 24
+
 /** The sound at hand and its playing. */
 export const usePlayer = defineStore('player', () => {
   const settings = useSettings()
@@ -22,48 +28,99 @@ export const usePlayer = defineStore('player', () => {
   const isPlaying = ref(false)
   const problem = ref<string>()
   const needsGesture = ref(false)
-  /** What the sound at hand is played at: 0 where levels are not matched, or its loudness is not known. */
-  const gainDb = computed(() => settings.matchLevels ? atHand.value?.row?.matchingGainDb ?? 0 : 0)
+  const firstHitOnly = ref(false)
+  const isLooped = ref(false)
+  const isReversed = ref(false)
+  const semitones = ref(0)
+  /** The last sounds that were heard, the latest first. */
+  const heard = shallowRef<readonly SoundRow[]>([])
+  /** Set while something else plays sounds in this one's place, such as a try-out. */
+  const takenBy = shallowRef<(row: SoundRow) => boolean>()
+  /** Why sounds can't be played, by their hashes, as far as it was tried. */
+  const broken = shallowReactive(new Map<string, string>())
   let turn = 0
+  let playsFrom = 0
+
+  const gainDb = computed(() => atHand.value?.row ? gainOf(atHand.value.row) : 0)
+  const hits = computed(() => atHand.value?.row?.hits ?? [])
 
   watch(() => settings.volume, (volume) => {
     useOutput().input.gain.value = volume ** 2
   }, { immediate: true })
+  watch(gainDb, gain => isPlaying.value && setAuditionGain(gain))
+  watch([firstHitOnly, isLooped, isReversed, semitones], () => isPlaying.value && again())
 
-  /** Takes a sound to hand and plays it at once. `pressedAt` is the time stamp of the key or click. */
-  async function play(sound: AtHand, pressedAt?: number): Promise<void> {
+  /** What a sound is played at: 0 dB where levels are not matched, or its loudness is not known. */
+  function gainOf(row: SoundRow): number {
+    if (!settings.matchLevels || row.hitLufs === null) return 0
+    return matchingGainDb(row.hitLufs, row.truePeakDb ?? MATCHING_CEILING_DB, settings.referenceLufs)
+  }
+
+  /** Takes a sound to hand and plays it at once. `pressedAt` is the time stamp of the key or click. Gives false where it can't be played. */
+  async function play(sound: AtHand, pressedAt?: number, fromSeconds = 0): Promise<boolean> {
     const own = ++turn
+    if (atHand.value?.url !== sound.url) playsFrom = 0
     atHand.value = sound
     problem.value = undefined
+    playsFrom = fromSeconds
+    if (sound.row) remember(sound.row)
+    if (sound.row && takenBy.value?.(sound.row)) {
+      stop()
+      outline.value = readySound(sound.url)?.outline
+      return true
+    }
     const ready = readySound(sound.url)
-    if (ready) return sounded(ready, own, pressedAt)
+    if (ready) {
+      await sounded(ready, own, pressedAt)
+      return true
+    }
     outline.value = undefined
     try {
       const loaded = await loadSound(sound.url)
       if (own === turn) await sounded(loaded, own, pressedAt)
+      return true
     }
     catch (thrown) {
-      if (own !== turn) return
+      const message = thrown instanceof Error ? thrown.message : String(thrown)
+      if (sound.row && !(thrown instanceof EmporionError && thrown.code === 'cancelled')) broken.set(sound.row.hash, message)
+      if (own !== turn) return true
       stop()
-      problem.value = thrown instanceof Error ? thrown.message : String(thrown)
+      problem.value = message
+      return false
     }
   }
 
   async function sounded(sound: HeardSound, own: number, pressedAt?: number): Promise<void> {
     outline.value = sound.outline
+    if (atHand.value?.row) broken.delete(atHand.value.row.hash)
     if (useOutput().context.state !== 'running') {
       needsGesture.value = !(await wake())
       if (own !== turn || needsGesture.value) return
     }
-    startAudition(sound, gainDb.value, () => {
+    startAudition(sound, how(sound), () => {
       isPlaying.value = false
     })
     isPlaying.value = true
     if (pressedAt !== undefined) performance.measure('emporion:key-to-sound', { start: pressedAt, end: performance.now() })
   }
 
-  function playRow(row: SoundRow, pressedAt?: number): Promise<void> {
-    return play({ url: soundUrl(row.hash), title: row.name, row }, pressedAt)
+  function how(sound: HeardSound): HowToPlay {
+    const whole = sound.buffer.duration
+    const [first] = hits.value
+    const from = firstHitOnly.value && first && playsFrom === 0 ? first.startSeconds : playsFrom
+    const hit = hits.value.find(one => from < one.endSeconds - 0.001) ?? first
+    return {
+      gainDb: gainDb.value,
+      fromSeconds: Math.min(from, Math.max(0, whole - 0.01)),
+      untilSeconds: firstHitOnly.value && hit ? hit.endSeconds : whole,
+      semitones: semitones.value,
+      isReversed: isReversed.value,
+      isLooped: isLooped.value,
+    }
+  }
+
+  function playRow(row: SoundRow, pressedAt?: number, fromSeconds = 0): Promise<boolean> {
+    return play({ url: soundUrl(row.hash), title: row.name, row }, pressedAt, fromSeconds)
   }
 
   function stop(): void {
@@ -71,9 +128,39 @@ export const usePlayer = defineStore('player', () => {
     isPlaying.value = false
   }
 
-  /** Plays the sound at hand again from its start. */
+  /** Plays the sound at hand again, from where it was begun. */
   function again(pressedAt?: number): void {
-    if (atHand.value) void play(atHand.value, pressedAt)
+    if (atHand.value) void play(atHand.value, pressedAt, playsFrom)
+  }
+
+  /** Plays the sound at hand from its start, or stops it. */
+  function toggle(pressedAt?: number): void {
+    if (isPlaying.value) stop()
+    else if (atHand.value) void play(atHand.value, pressedAt)
+  }
+
+  /** Plays the sound at hand from a place in it. */
+  function playFrom(seconds: number, pressedAt?: number): void {
+    if (atHand.value) void play(atHand.value, pressedAt, Math.max(0, seconds))
+  }
+
+  /** Plays from the next hit after where it was begun or is now; with -1 from the one before. */
+  function toHit(step: 1 | -1, pressedAt?: number): void {
+    const starts = hits.value.map(hit => hit.startSeconds)
+    if (starts.length === 0) return playFrom(0, pressedAt)
+    const now = isPlaying.value ? auditionSeconds() ?? playsFrom : playsFrom
+    const next = step > 0 ? starts.find(start => start > playsFrom + 0.005) ?? starts[0]! : starts.findLast(start => start < Math.min(now, playsFrom) - 0.005) ?? starts.at(-1)!
+    playFrom(next, pressedAt)
+  }
+
+  /** Plays by so many semitones higher than it is now; 0 brings it back to its own pitch. */
+  function transpose(step: number): void {
+    semitones.value = step === 0 ? 0 : Math.max(-MOST_SEMITONES, Math.min(MOST_SEMITONES, semitones.value + step))
+    if (!isPlaying.value) again()
+  }
+
+  function remember(row: SoundRow): void {
+    if (heard.value[0]?.hash !== row.hash) heard.value = [row, ...heard.value.filter(other => other.hash !== row.hash)].slice(0, MOST_HEARD)
   }
 
   /** Decodes sounds that are likely to be wanted next. */
@@ -83,5 +170,8 @@ export const usePlayer = defineStore('player', () => {
     for (const url of urls) loadSound(url, 'ahead').catch(() => undefined)
   }
 
-  return { gainDb, atHand, outline, isPlaying, problem, needsGesture, play, playRow, stop, again, prepare }
+  return {
+    gainDb, gainOf, hits, atHand, outline, isPlaying, problem, needsGesture, firstHitOnly, isLooped, isReversed, semitones, heard, takenBy, broken,
+    play, playRow, stop, again, toggle, playFrom, toHit, transpose, prepare,
+  }
 })

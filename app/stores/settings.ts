@@ -1,7 +1,14 @@
 import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
+import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
 import type { MiddleC } from '~~/core/audio/notes'
+
+/** A column of the list of sounds, as this person wants it. */
+export interface ColumnChoice {
+  readonly key: string
+  readonly width?: number
+}
 
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {
@@ -9,11 +16,19 @@ export const useSettings = defineStore('settings', () => {
   const theme = useLocalStorage<'day' | 'lamp' | 'system'>('emporion-theme', 'system')
   const middleC = useLocalStorage<MiddleC>('emporion-middle-c', 'C3')
   const volume = useLocalStorage('emporion-volume', 0.8)
-  /** Whether single sounds are heard at one loudness or as they are. */
+  /** Whether single sounds are heard at one loudness or as they are; and the loudness of their hits. */
   const matchLevels = useLocalStorage('emporion-match-levels', true)
+  const referenceLufs = useLocalStorage('emporion-reference-lufs', REFERENCE_LUFS)
+  /** The device that plays, where the browser lets it be chosen; empty for the usual one. */
+  const outputDevice = useLocalStorage('emporion-output-device', '')
   const figuresOpen = useLocalStorage('emporion-figures-open', false)
+  const filtersOpen = useLocalStorage('emporion-filters-open', true)
   const trayOpen = useLocalStorage('emporion-tray-open', true)
+  const trayId = useLocalStorage('emporion-tray', 0)
+  /** Columns of the list in their order; none: as they come. */
+  const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])
+  const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, figuresOpen, trayOpen, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, recent, lamp }
 })

@@ -1,11 +1,11 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { readName } from '../../core/search/naming'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
 import { witnessesOf } from './summary'
 
-const { files, sounds, sources } = schema
+const { files, presets, presetSounds, sounds, sources } = schema
 
 const MOST_OF_FAMILY = 128
 
@@ -31,11 +31,12 @@ export async function soundDetail(db: Database, hash: string) {
     kindEvidence: sound.kindEvidence,
     kindBy: witnessesOf(sound, places.filter(place => !place.missing)),
     tags: sound.tags,
-    hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote },
+    hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote, aside: sound.setAside },
     /** What the first file's name says beside the kind, and the other strokes of its family. */
     named: lead ? readName(lead.path) : null,
     family: lead?.family ? await familyOf(db, lead.sourceId, lead.family) : [],
     near: await nearOf(db, sound.id),
+    usedIn: await usesOf(db, hash),
     embedded: sound.embedded,
     warnings: sound.warnings,
     figures: sound.figures,
@@ -46,6 +47,14 @@ export async function soundDetail(db: Database, hash: string) {
     frames: sound.frames,
     places: places.map(({ root, path, size, missing }) => ({ root, path, size, missing })),
   }
+}
+
+/** The kits at work and the presets that use a sound, by name. */
+async function usesOf(db: Database, hash: string): Promise<{ kits: string[], presets: string[] }> {
+  const inKits = await db.execute<{ name: string }>(sql`
+    SELECT kit->>'name' AS name FROM kits WHERE jsonb_path_exists(kit, '$.pads[*].layers[*].sound ? (@.id == $hash)', jsonb_build_object('hash', ${hash}::text)) ORDER BY 1`)
+  const inPresets = await db.selectDistinct({ name: presets.name }).from(presetSounds).innerJoin(presets, eq(presets.id, presetSounds.presetId)).where(eq(presetSounds.soundHash, hash)).orderBy(presets.name)
+  return { kits: inKits.rows.map(row => row.name), presets: inPresets.map(row => row.name) }
 }
 
 async function familyOf(db: Database, sourceId: number, family: string): Promise<{ path: string }[]> {

@@ -1,6 +1,7 @@
 import { inArray, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Flag } from '../../core/audio/analysis/figures'
+import type { Hit } from '../../core/audio/analysis/onsets'
 import type { Nearness } from '../../core/audio/analysis/nearness'
 import type { FoundBy } from '../../core/search/catalogue/find'
 import { SORTS } from '../../core/search/catalogue/order'
@@ -48,6 +49,8 @@ export interface SoundRow {
   readonly brightness: number | null
   readonly pitchNote: number | null
   readonly flags: readonly Flag[]
+  /** Each hit in it, in seconds. */
+  readonly hits: readonly Hit[]
   readonly fileCount: number
   readonly warnings: number
   /** When it came to the library, as an ISO date. */
@@ -92,6 +95,7 @@ const rowColumns = {
   brightness: sounds.brightness,
   pitchNote: sounds.pitchNote,
   flags: sounds.flags,
+  hits: sql<readonly Hit[]>`coalesce(${sounds.figures}->'hits', '[]')`,
   fileCount: sounds.fileCount,
   warnings: sql`jsonb_array_length(${sounds.warnings})`.mapWith(Number),
   addedAt: sounds.addedAt,

@@ -14,7 +14,7 @@ async function bringIn(studio: Studio, folder: string): Promise<void> {
 const figures = (page: Page) => page.getByRole('region', { name: 'Figures of the sound at hand' })
 
 async function goTo(page: Page, query: string): Promise<void> {
-  await page.getByRole('textbox', { name: 'Search names and folders' }).fill(query)
+  await page.getByRole('combobox', { name: 'Search' }).fill(query)
   await expect(page.locator('.summary')).toContainText('found')
   await page.keyboard.press('Enter')
 }

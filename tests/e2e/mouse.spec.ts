@@ -17,8 +17,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
   })
 
   await test.step('narrow by kind, click to hear', async () => {
-    await page.getByRole('combobox', { name: 'Kind' }).click()
-    await page.getByRole('option', { name: /^Rim/ }).click()
+    await page.getByRole('complementary', { name: 'Filters' }).getByRole('button', { name: /^Rim/ }).click()
     await expect(page.locator('.summary')).toContainText('6 sounds')
     await row('HBR_RS_002').click()
     await expectSound(page)

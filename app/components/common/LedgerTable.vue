@@ -10,7 +10,12 @@ export interface LedgerColumn {
   /** Takes what width is left over. */
   readonly grows?: boolean
   readonly align?: 'left' | 'right' | 'center'
+  /** Its title sorts the rows by it. */
+  readonly isSortable?: boolean
 }
+
+const NARROWEST = 36
+const STEP = 12
 
 interface Place {
   readonly id: number
@@ -30,6 +35,13 @@ const props = defineProps<{
   /** Changes whenever `isChosen` answers otherwise. */
   marks?: unknown
   draggable?: boolean
+  /** Changes whenever all rows are others: those in sight are asked for anew. */
+  version?: number
+  /** The column that the rows are sorted by. */
+  sortedBy?: string
+  isDescending?: boolean
+  /** Columns can be made wider and narrower. */
+  isResizable?: boolean
 }>()
 
 const emit = defineEmits<{
@@ -37,6 +49,8 @@ const emit = defineEmits<{
   press: [index: number, event: MouseEvent]
   open: [index: number]
   dragRow: [index: number, event: DragEvent]
+  sort: [key: string]
+  resize: [key: string, width: number]
 }>()
 
 defineSlots<{ cell: (props: { column: string, row: Row, index: number }) => unknown }>()
@@ -96,7 +110,37 @@ const rowEvents = {
   onDblclick: ({ rowIndex }: { rowIndex: number }) => emit('open', rowIndex),
 }
 
+const columnOf = (key: unknown) => props.columns.find(column => column.key === key)
+const sortState = (key: string) => props.sortedBy !== key ? 'none' : props.isDescending ? 'descending' : 'ascending'
+
+/** Makes a column wider or narrower as the pointer goes. */
+function startResize(key: string, event: PointerEvent): void {
+  const header = (event.target as HTMLElement).closest('[role="columnheader"], .el-table-v2__header-cell')
+  const width = header?.getBoundingClientRect().width ?? columnOf(key)?.width ?? NARROWEST
+  const move = (now: PointerEvent) => emit('resize', key, Math.max(NARROWEST, Math.round(width + now.clientX - event.clientX)))
+  const end = () => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', end)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', end)
+  event.preventDefault()
+}
+
+/** Sorting by keyboard is the title's own; Alt with an arrow changes the width. */
+function titleKey(key: string, event: KeyboardEvent): void {
+  const step = { ArrowLeft: -STEP, ArrowRight: STEP }[event.key]
+  if (step === undefined || !event.altKey || !props.isResizable) return
+  emit('resize', key, Math.max(NARROWEST, (columnOf(key)?.width ?? NARROWEST) + step))
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+let inSight: [number, number] = [0, 0]
+watch(() => props.version, () => emit('need', ...inSight))
+
 function onRowsRendered({ rowCacheStart, rowCacheEnd }: { rowCacheStart: number, rowCacheEnd: number }): void {
+  inSight = [rowCacheStart, rowCacheEnd]
   emit('need', rowCacheStart, rowCacheEnd)
 }
 
@@ -125,6 +169,13 @@ defineExpose({
           scrollbar-always-on
           @rows-rendered="onRowsRendered"
         >
+          <template #header-cell="{ column }">
+            <button v-if="columnOf(column.key)?.isSortable" type="button" class="title" :aria-label="`Sort by ${column.title}, now ${sortState(String(column.key))}`" @click="emit('sort', String(column.key))" @keydown="titleKey(String(column.key), $event)">
+              <span class="cut">{{ column.title }}</span><span v-if="sortedBy === column.key" aria-hidden="true">{{ isDescending ? '↓' : '↑' }}</span>
+            </button>
+            <span v-else class="title cut">{{ column.title }}</span>
+            <span v-if="isResizable" class="grip" aria-hidden="true" @pointerdown="startResize(String(column.key), $event)" />
+          </template>
           <template #cell="{ column, rowIndex }">
             <slot v-if="rowAt(rowIndex) !== undefined" name="cell" :column="String(column.key)" :row="(rowAt(rowIndex) as Row)" :index="rowIndex" />
             <span v-else class="quiet">…</span>
@@ -145,6 +196,12 @@ defineExpose({
 .ledger :deep(.el-table-v2__row) { border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; }
 .ledger :deep(.el-table-v2__header-cell) { font-weight: 400; font-size: 12px; color: var(--quiet); background: var(--paper); }
 .ledger :deep(.el-table-v2__header-row) { border-bottom: 1px solid var(--rule); }
+.title { flex: 1; display: flex; align-items: center; gap: 3px; min-width: 0; height: 26px; padding: 0; border: 0; background: none; color: inherit; font: inherit; justify-content: inherit; }
+button.title { cursor: pointer; }
+button.title:hover { color: var(--ink); }
+.ledger :deep(.el-table-v2__header-cell.is-align-right) .title { justify-content: flex-end; }
+.grip { position: absolute; right: 0; top: 4px; bottom: 4px; width: 7px; cursor: col-resize; border-right: 1px solid var(--rule); }
+.ledger :deep(.el-table-v2__header-cell) { position: relative; }
 .ledger :deep(.el-table-v2__row.chosen) { background: var(--chosen); }
 .ledger :deep(.el-table-v2__row.at-hand) { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
 </style>

@@ -1,28 +1,95 @@
 <script setup lang="ts">
 import { VideoPause, VideoPlay } from '@element-plus/icons-vue'
-import { useRafFn } from '@vueuse/core'
+import { useEventListener, useRafFn } from '@vueuse/core'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
+import { noteName } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
+import type { SoundDetail } from '~~/server/library/detail'
 import { auditionPosition } from '../../audio/audition'
-import { kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
+import { canChooseDevice, chooseDevice, outputDevices } from '../../audio/output'
+import { api } from '../../composables/useApi'
+import { counted, kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
+import { say } from '../../composables/useSay'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
+
+const LOWEST_REFERENCE = -40
+const HIGHEST_REFERENCE = -12
 
 const player = usePlayer()
 const settings = useSettings()
 const played = ref<number | null>(null)
+const detail = shallowRef<SoundDetail>()
+const devices = ref<{ id: string, name: string }[]>([])
 
-const picture = computed(() => player.outline ? { outline: player.outline } : null)
+const picture = computed(() => player.outline ? { outline: player.outline, reverse: player.isReversed } : null)
+const row = computed(() => player.atHand?.row ?? null)
+
 const figures = computed(() => {
-  const row = player.atHand?.row
-  if (!row) return []
-  return [seconds(row.lengthSeconds), lufs(row.hitLufs), kilohertz(row.sampleRate), row.bitDepth > 0 ? `${row.bitDepth} bit` : row.container, row.channels === 1 ? 'mono' : row.channels === 2 ? 'stereo' : `${row.channels} channels`]
+  const sound = row.value
+  if (!sound) return []
+  return [
+    ['Length', seconds(sound.lengthSeconds)],
+    ['Loudness of the hit', lufs(sound.hitLufs)],
+    ['True peak', sound.truePeakDb === null ? '–' : `${sound.truePeakDb.toFixed(1)} dBTP`],
+    ['Pitch', sound.pitchNote === null ? 'no pitch' : noteName(Math.max(0, Math.min(127, Math.round(sound.pitchNote))), settings.middleC)],
+    ['Format', `${kilohertz(sound.sampleRate)} ${sound.bitDepth > 0 ? `${sound.bitDepth} bit` : sound.container}`],
+    ['Channels', sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`],
+  ] as const
 })
 
-const matching = computed(() => {
-  if (!settings.matchLevels) return 'as they are'
-  return player.atHand?.row ? signedDb(player.gainDb) : `to ${REFERENCE_LUFS} LUFS`
+/** Which kits use it, and where else it lies. */
+const uses = computed(() => {
+  const known = detail.value
+  if (!known || known.hash !== row.value?.hash) return ''
+  const { kits, presets } = known.usedIn
+  const names = [...kits, ...presets.map(name => `${name} (preset)`)]
+  const said = [
+    names.length === 0 ? '' : names.length <= 2 ? `in ${names.join(', ')}` : `in ${names[0]} and ${counted(names.length - 1, 'other', 'others')}`,
+    known.places.length > 1 ? `${known.places.length} files` : '',
+    known.near.length > 0 ? `${counted(known.near.length, 'near-duplicate')}` : '',
+  ]
+  return said.filter(Boolean).join(' · ')
 })
+
+// While the cursor runs, only where it stops is asked for.
+watch(row, (sound, _before, onCleanup) => {
+  if (!sound) return
+  const wait = setTimeout(async () => {
+    detail.value = await api<SoundDetail>(`/api/sounds/${sound.hash}`).catch(() => undefined)
+  }, 150)
+  onCleanup(() => clearTimeout(wait))
+})
+
+const hitMarks = computed(() => {
+  const length = row.value?.lengthSeconds ?? 0
+  return length > 0 ? player.hits.map(hit => `${hit.startSeconds / length * 100}%`) : []
+})
+
+const matching = computed(() => settings.matchLevels ? row.value ? signedDb(player.gainDb) : 'on' : 'as they are')
+
+function playFromClick(event: MouseEvent): void {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const part = Math.max(0, Math.min(1, (event.clientX - box.left) / box.width))
+  const length = row.value?.lengthSeconds
+  if (length) player.playFrom((player.isReversed ? 1 - part : part) * length, event.timeStamp)
+}
+
+async function findDevices(): Promise<void> {
+  devices.value = await outputDevices()
+  if (settings.outputDevice !== '' && !devices.value.some(device => device.id === settings.outputDevice)) {
+    settings.outputDevice = ''
+    say('The output that was chosen is gone; the usual one plays now.')
+  }
+}
+
+watch(() => settings.outputDevice, id => void chooseDevice(id).catch(() => settings.outputDevice = ''))
+onMounted(async () => {
+  if (!canChooseDevice()) return
+  await findDevices()
+  if (settings.outputDevice !== '') await chooseDevice(settings.outputDevice).catch(() => settings.outputDevice = '')
+})
+if ('mediaDevices' in navigator) useEventListener(navigator.mediaDevices, 'devicechange', () => void findDevices())
 
 useRafFn(() => {
   const now = auditionPosition()
@@ -36,42 +103,86 @@ useRafFn(() => {
     <div class="title">
       <template v-if="player.atHand">
         <div class="line">
-          <KindStamp v-if="player.atHand.row" :kind="player.atHand.row.kind" />
+          <KindStamp v-if="row" :kind="row.kind" />
           <strong class="cut" :title="player.atHand.title">{{ player.atHand.title }}</strong>
         </div>
         <div class="line quiet cut">
-          <span v-if="player.problem" class="lost cut" role="alert">{{ player.problem }}</span>
+          <span v-if="player.problem" class="lost cut" role="alert" :title="player.problem">{{ player.problem }}</span>
           <template v-else-if="player.needsGesture">
             <span class="look">The browser waits for a click before it plays. Press <kbd>Space</kbd> or click anywhere.</span>
           </template>
-          <template v-else-if="player.atHand.row">
-            {{ player.atHand.row.kind ? kindLabel(player.atHand.row.kind) : 'Kind not known' }} · {{ player.atHand.row.folder }}
-          </template>
+          <span v-else-if="row" :title="row.folder">{{ row.kind ? kindLabel(row.kind) : 'Kind not known' }} · {{ row.folder }}</span>
+        </div>
+        <div class="line quiet cut">
+          {{ uses }}
         </div>
       </template>
       <span v-else class="quiet">No sound at hand yet</span>
     </div>
-    <div class="wave"><WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${player.atHand.title}` : 'No sound'" /></div>
-    <div class="figures figure">
-      <span v-for="figure in figures" :key="figure">{{ figure }}</span>
+    <div class="wave" title="Click to play from there" @click="playFromClick">
+      <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${player.atHand.title}` : 'No sound'" />
+      <span v-for="(left, i) in hitMarks" :key="i" class="hit" :style="player.isReversed ? { right: left } : { left }" />
     </div>
-    <label class="match" :title="`Plays every sound at a loudness of ${REFERENCE_LUFS} LUFS, as far as its peak allows`">
-      <el-switch v-model="settings.matchLevels" size="small" aria-label="Match levels" />
-      <span>Match levels<br><span class="figure quiet">{{ matching }}</span></span>
-    </label>
-    <OutputMeter />
-    <label class="volume"><span class="quiet">Volume</span><el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" :show-tooltip="false" aria-label="Volume" /></label>
+    <div class="how">
+      <div class="pair">
+        <el-check-tag :checked="player.firstHitOnly" :title="row && row.hits.length > 1 ? `It has ${row.hits.length} hits` : 'It has one hit'" role="switch" tabindex="0" :aria-checked="player.firstHitOnly" @change="player.firstHitOnly = !player.firstHitOnly" @keydown.enter="player.firstHitOnly = !player.firstHitOnly">
+          First hit
+        </el-check-tag>
+        <el-check-tag :checked="player.isLooped" role="switch" tabindex="0" :aria-checked="player.isLooped" @change="player.isLooped = !player.isLooped" @keydown.enter="player.isLooped = !player.isLooped">
+          Again
+        </el-check-tag>
+        <el-check-tag :checked="player.isReversed" role="switch" tabindex="0" :aria-checked="player.isReversed" @change="player.isReversed = !player.isReversed" @keydown.enter="player.isReversed = !player.isReversed">
+          Backwards
+        </el-check-tag>
+      </div>
+      <div class="pair">
+        <button type="button" class="step" aria-label="A semitone lower" @click="player.transpose(-1)">
+          −
+        </button>
+        <button type="button" class="step pitch figure" title="At its own pitch" @click="player.transpose(0)">
+          {{ player.semitones > 0 ? '+' : '' }}{{ player.semitones }} st
+        </button>
+        <button type="button" class="step" aria-label="A semitone higher" @click="player.transpose(1)">
+          +
+        </button>
+      </div>
+    </div>
+    <div class="figures figure">
+      <span v-for="[title, value] in figures" :key="title" :title="title">{{ value }}</span>
+    </div>
+    <div class="match">
+      <label :title="`Plays every sound at one loudness, as far as its peak stays below -1 dBTP`"><el-switch v-model="settings.matchLevels" size="small" aria-label="Match levels" /> Match levels</label>
+      <span class="pair"><el-input-number v-model="settings.referenceLufs" :min="LOWEST_REFERENCE" :max="HIGHEST_REFERENCE" size="small" controls-position="right" :disabled="!settings.matchLevels" :aria-label="`Loudness that sounds are brought to, in LUFS; ${REFERENCE_LUFS} is usual`" title="LUFS" /><span class="figure quiet gain">{{ matching }}</span></span>
+    </div>
+    <div class="out">
+      <OutputMeter />
+      <el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" size="small" :show-tooltip="false" aria-label="Volume" title="Volume" />
+      <el-select v-if="devices.length > 1" v-model="settings.outputDevice" size="small" aria-label="Output device">
+        <el-option value="" label="The usual output" />
+        <el-option v-for="device in devices" :key="device.id" :value="device.id" :label="device.name" />
+      </el-select>
+    </div>
   </section>
 </template>
 
 <style scoped>
-.strip { display: flex; align-items: center; gap: 12px; height: 56px; padding: 0 12px; border-top: 1px solid var(--rule); background: var(--sheet); }
-.match { display: flex; align-items: center; gap: 8px; font-size: 12px; line-height: 1.2; white-space: nowrap; }
-.title { width: 220px; min-width: 0; }
-.line { display: flex; align-items: center; gap: 6px; min-width: 0; }
+.strip { display: flex; align-items: center; gap: 12px; height: 78px; padding: 0 12px; border-top: 1px solid var(--rule); background: var(--sheet); }
+.title { width: 210px; min-width: 0; }
+.line { display: flex; align-items: center; gap: 6px; min-width: 0; min-height: 18px; }
 .line.cut { font-size: 12px; display: block; }
-.wave { flex: 1; height: 44px; min-width: 120px; }
-.figures { display: grid; grid-template-columns: auto auto auto; gap: 0 10px; text-align: right; }
-.volume { display: flex; align-items: center; gap: 10px; width: 130px; font-size: 12px; }
-.volume .el-slider { flex: 1; }
+.wave { position: relative; flex: 1; height: 64px; min-width: 120px; cursor: text; }
+.hit { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--look); pointer-events: none; }
+.how { display: flex; flex-direction: column; gap: 4px; }
+.pair { display: flex; align-items: center; gap: 4px; }
+.el-check-tag { padding: 2px 6px; font-size: 11px; font-weight: 600; line-height: 16px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); }
+.el-check-tag.is-checked { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
+.step { height: 22px; min-width: 24px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); cursor: pointer; }
+.pitch { flex: 1; }
+.figures { display: grid; grid-template-columns: auto auto; gap: 2px 10px; text-align: right; font-size: 11px; }
+.match { display: flex; flex-direction: column; gap: 4px; font-size: 12px; white-space: nowrap; }
+.match label { display: flex; align-items: center; gap: 6px; }
+.match .el-input-number { width: 70px; }
+.gain { min-width: 56px; text-align: right; }
+.out { display: flex; flex-direction: column; gap: 2px; width: 112px; }
+.out .el-slider { height: 20px; padding: 0 6px; }
 </style>

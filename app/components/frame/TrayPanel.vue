@@ -2,10 +2,13 @@
 import { Delete } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
 import { padLabel } from '~~/core/formats/sfz/write'
+import type { TrayItem } from '~~/server/library/trays'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
+import { handleCommand } from '../../composables/useCommands'
 import { counted } from '../../composables/useFormat'
 import { backToView } from '../../composables/useFirstFocus'
 import { saying, say } from '../../composables/useSay'
+import { useKeyChoices } from '../../stores/keys'
 import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
@@ -14,10 +17,11 @@ import type { SoundRow } from '~~/server/library/search'
 
 const tray = useTray()
 const kit = useKit()
+const keys = useKeyChoices()
 const player = usePlayer()
 const settings = useSettings()
 const ROW_HEIGHT = 28
-const { list: visible, containerProps, wrapperProps, scrollTo } = useVirtualList(toRef(() => [...tray.sounds]), { itemHeight: ROW_HEIGHT, overscan: 10 })
+const { list: visible, containerProps, wrapperProps, scrollTo } = useVirtualList(toRef(() => [...tray.items]), { itemHeight: ROW_HEIGHT, overscan: 10 })
 
 function show(index: number, pressedAt?: number): void {
   tray.moveTo(index)
@@ -56,36 +60,37 @@ async function drop(event: DragEvent): Promise<void> {
   })
 }
 
+async function noteOf(item: TrayItem | undefined): Promise<void> {
+  if (!item) return
+  const { value } = await ElMessageBox.prompt(`For "${item.row.name}", on this tray.`, 'Note something', { confirmButtonText: 'Note it', cancelButtonText: 'Leave it', inputValue: item.note }).catch(() => ({ value: undefined }))
+  if (value !== undefined) await tray.note(item.row.hash, value.slice(0, 400))
+}
+
+function moveRow(step: 1 | -1): void {
+  void tray.move(step)
+  keepInSight(tray.cursor)
+}
+
+const handlers = {
+  trayNext: (event: KeyboardEvent) => show(tray.cursor + 1, event.timeStamp),
+  trayPrevious: (event: KeyboardEvent) => show(tray.cursor - 1, event.timeStamp),
+  trayDown: () => moveRow(1),
+  trayUp: () => moveRow(-1),
+  trayPlay: (event: KeyboardEvent) => player.toggle(event.timeStamp),
+  trayToPad: () => place(tray.chosenRows),
+  trayAll: () => place(tray.sounds),
+  trayOff: () => void tray.remove(new Set(tray.chosenRows.map(row => row.hash))),
+  trayNote: () => void noteOf(tray.items[tray.cursor]),
+  trayBack: backToView,
+}
+
 function keydown(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey || !handle(event)) return
+  if (!handleCommand(event, 'tray', handlers)) return
   event.preventDefault()
   event.stopPropagation()
 }
 
-function handle(event: KeyboardEvent): boolean {
-  switch (event.key) {
-    case 'ArrowDown':
-      show(tray.cursor + 1, event.timeStamp)
-      return true
-    case 'ArrowUp':
-      show(tray.cursor - 1, event.timeStamp)
-      return true
-    case ' ':
-      player.again(event.timeStamp)
-      return true
-    case 'Enter':
-      place(event.shiftKey ? tray.sounds : tray.chosenRows)
-      return true
-    case 'Escape':
-      backToView()
-      return true
-    case 'Delete':
-      void tray.remove(new Set(tray.chosenRows.map(row => row.hash)))
-      return true
-    default:
-      return false
-  }
-}
+const hints = computed(() => keys.hints(['tray'], { trayToPad: `to pad ${padLabel(kit.padIndex)}` }))
 
 const focusTray = () => {
   settings.trayOpen = true
@@ -99,41 +104,45 @@ defineExpose({ focusTray })
 
 <template>
   <aside class="side" :class="{ folded: !open }" aria-label="Tray and pads" @dragover="carriesSounds($event) && $event.preventDefault()" @drop.prevent="drop">
-    <button type="button" class="fold" :aria-expanded="open" @click="settings.trayOpen = !settings.trayOpen">
-      <span>Tray</span><span class="figure">{{ tray.sounds.length }}</span>
-    </button>
+    <div class="head">
+      <button type="button" class="fold" :aria-expanded="open" @click="settings.trayOpen = !settings.trayOpen">
+        <span>Tray</span><span v-if="!open || tray.trays.length < 2" class="figure">{{ tray.items.length }}</span>
+      </button>
+      <TrayMenu v-if="open" />
+    </div>
     <template v-if="open">
+      <p v-if="tray.kinds.length > 0" class="kinds" aria-label="Kinds on the tray">
+        <span v-for="[kind, count] in tray.kinds" :key="kind"><KindStamp :kind="kind === 'none' ? null : kind" /><span class="figure">{{ count }}</span></span>
+      </p>
       <div v-bind="containerProps" class="list" role="listbox" tabindex="0" aria-label="Sounds on the tray" @keydown="keydown">
         <div v-bind="wrapperProps" role="presentation">
           <div
-            v-for="{ data: row, index } in visible"
-            :key="row.hash"
+            v-for="{ data: item, index } in visible"
+            :key="item.row.hash"
             class="row"
             role="option"
             draggable="true"
             :aria-posinset="index + 1"
-            :aria-setsize="tray.sounds.length"
+            :aria-setsize="tray.items.length"
             :aria-selected="index === tray.cursor"
-            :class="{ 'at-hand': index === tray.cursor, 'chosen': tray.chosen.has(row.hash) }"
-            @click="press(index, row, $event)"
-            @dblclick="place([row])"
-            @dragstart="drag($event, row)"
+            :class="{ 'at-hand': index === tray.cursor, 'chosen': tray.chosen.has(item.row.hash) }"
+            @click="press(index, item.row, $event)"
+            @dblclick="place([item.row])"
+            @dragstart="drag($event, item.row)"
           >
-            <KindStamp :kind="row.kind" />
-            <span class="cut" :title="row.name">{{ row.name }}</span>
-            <button type="button" class="drop" tabindex="-1" :aria-label="`Take ${row.name} off the tray`" @click.stop="tray.remove(new Set([row.hash]))">
+            <KindStamp :kind="item.row.kind" />
+            <span class="cut" :title="item.note ? `${item.row.name}: ${item.note}` : item.row.name">{{ item.row.name }}<span v-if="item.note" class="quiet"> · {{ item.note }}</span></span>
+            <button type="button" class="drop" tabindex="-1" :aria-label="`Take ${item.row.name} off the tray`" @click.stop="tray.remove(new Set([item.row.hash]))">
               <el-icon><Delete /></el-icon>
             </button>
           </div>
         </div>
-        <p v-if="tray.sounds.length === 0" class="quiet hint">
-          Nothing on the tray yet. In the Library press <kbd>Enter</kbd> on a sound, or drag it here.
+        <p v-if="tray.items.length === 0" class="quiet hint">
+          Nothing on this tray yet. In the Library press <kbd>Enter</kbd> on a sound, or drag it here.
         </p>
       </div>
-      <p class="keys quiet">
-        <kbd>Enter</kbd> to pad {{ padLabel(kit.padIndex) }} · <kbd>Shift Enter</kbd> all · <kbd>Del</kbd> off the tray · <kbd>Esc</kbd> back
-      </p>
-      <div v-if="tray.sounds.length > 0" class="actions">
+      <FootLine class="keys" :hints="hints" />
+      <div v-if="tray.items.length > 0" class="actions">
         <el-button size="small" @click="place(tray.chosenRows)">
           Put {{ counted(tray.chosenRows.length, 'sound') }} on pad {{ padLabel(kit.padIndex) }}
         </el-button>
@@ -153,11 +162,15 @@ defineExpose({ focusTray })
 <style scoped>
 .side { display: flex; flex-direction: column; width: 248px; border-left: 1px solid var(--rule); min-height: 0; }
 .side.folded { width: 34px; }
-.fold { display: flex; justify-content: space-between; align-items: center; height: 40px; flex: none; padding: 0 10px; border: 0; border-bottom: 1px solid var(--rule); background: none; color: var(--ink); font: inherit; font-weight: 600; cursor: pointer; }
+.head { display: flex; align-items: center; flex: none; min-height: 40px; padding-right: 6px; border-bottom: 1px solid var(--rule); }
+.folded .head { padding: 0; }
+.fold { display: flex; gap: 8px; align-items: center; height: 39px; flex: none; padding: 0 10px; border: 0; background: none; color: var(--ink); font: inherit; font-weight: 600; cursor: pointer; }
 .folded .fold { writing-mode: vertical-rl; height: auto; padding: 12px 8px; gap: 8px; }
+.kinds { display: flex; flex-wrap: wrap; gap: 0 10px; margin: 0; padding: 3px 10px; border-bottom: 1px solid var(--rule); }
+.kinds span { display: inline-flex; align-items: center; gap: 2px; font-size: 11px; }
 .list { flex: 1; min-height: 60px; overflow-y: auto; }
-.keys { display: none; margin: 0; padding: 4px 10px; border-top: 1px solid var(--rule); font-size: 11px; line-height: 1.7; }
-.list:focus-visible + .keys { display: block; }
+.keys { display: none; }
+.list:focus-visible + .keys { display: flex; }
 .row { display: flex; align-items: center; gap: 6px; height: var(--row); padding: 0 4px 0 10px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
 .row .cut { flex: 1; }
 .chosen { background: var(--chosen); }

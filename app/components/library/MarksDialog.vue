@@ -4,15 +4,17 @@ import type { SoundDetail } from '~~/server/library/detail'
 import { api } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { useMarks, type MarkWish } from '../../composables/useMarks'
+import { useLibrary } from '../../stores/library'
 
 /** Sets kind, tags, favourite and note of the chosen sounds by hand. What is left as it is stays as it is for each of them. */
 const open = defineModel<boolean>({ required: true })
-const { rows } = defineProps<{ rows: readonly SoundRow[] }>()
+const { ids, single } = defineProps<{ ids: readonly number[], single: SoundRow | undefined }>()
 
 const AS_IS = 'as-is'
 const WITNESSES = 'witnesses'
 const kindChoices = [{ value: AS_IS, label: 'Leave as it is' }, { value: WITNESSES, label: 'What Emporion finds itself' }]
 
+const library = useLibrary()
 const marks = useMarks()
 const kind = ref(AS_IS)
 const addTags = ref<string[]>([])
@@ -22,8 +24,8 @@ const note = ref('')
 const noteWas = ref('')
 const isBusy = ref(false)
 
-const single = computed(() => rows.length === 1 ? rows[0] : undefined)
-const worn = computed(() => [...new Set(rows.flatMap(row => row.tags))].sort())
+/** The tags that could be taken away: of one sound its own, of many all that the list bears. */
+const worn = computed(() => [...single ? single.tags : library.facets?.tags.map(tag => tag.name) ?? []].sort())
 const isChanged = computed(() => kind.value !== AS_IS || addTags.value.length > 0 || removeTags.value.length > 0 || favourite.value !== 'as-is' || note.value !== noteWas.value)
 
 watch(open, async (isOpen) => {
@@ -33,8 +35,8 @@ watch(open, async (isOpen) => {
   removeTags.value = []
   favourite.value = 'as-is'
   note.value = noteWas.value = ''
-  if (!single.value) return
-  const detail = await api<SoundDetail>(`/api/sounds/${single.value.hash}`).catch(() => undefined)
+  if (!single) return
+  const detail = await api<SoundDetail>(`/api/sounds/${single.hash}`).catch(() => undefined)
   if (detail && note.value === '') note.value = noteWas.value = detail.hand.note
 }, { immediate: true })
 
@@ -48,13 +50,13 @@ async function set(): Promise<void> {
     ...(favourite.value === 'as-is' ? {} : { favourite: favourite.value === 'yes' }),
     ...(note.value === noteWas.value ? {} : { note: note.value }),
   }
-  if (await marks.set(rows.map(row => row.id), wish)) open.value = false
+  if (await marks.set(ids, wish)) open.value = false
   isBusy.value = false
 }
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="single ? `Set by hand: ${single.name}` : `Set by hand: ${counted(rows.length, 'sound')}`" width="520" append-to-body>
+  <el-dialog v-model="open" :title="single ? `Set by hand: ${single.name}` : `Set by hand: ${counted(ids.length, 'sound')}`" width="520" append-to-body>
     <el-form label-position="top" @submit.prevent="set">
       <el-form-item label="Kind">
         <KindSelect v-model="kind" label="Kind by hand" :others="kindChoices" />
@@ -86,7 +88,7 @@ async function set(): Promise<void> {
         Leave as it is
       </el-button>
       <el-button type="primary" :disabled="!isChanged" :loading="isBusy" @click="set">
-        Set for {{ counted(rows.length, 'sound') }}
+        Set for {{ counted(ids.length, 'sound') }}
       </el-button>
     </template>
   </el-dialog>

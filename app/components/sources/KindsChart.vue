@@ -5,6 +5,7 @@ import { LENGTHS } from '~~/server/library/lengths'
 import { api } from '../../composables/useApi'
 import { whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
+import { mixedColours, useThemeColours } from '../../composables/useThemeColours'
 import { useLibrary } from '../../stores/library'
 import { useSettings } from '../../stores/settings'
 
@@ -14,6 +15,7 @@ const Chart = defineAsyncComponent(() => import('vue3-apexcharts'))
 const ALL = 0
 const library = useLibrary()
 const settings = useSettings()
+const colours = useThemeColours()
 const source = ref(ALL)
 const kinds = shallowRef<readonly KindByLength[]>([])
 
@@ -27,15 +29,12 @@ const wordOf = (kind: string) => kind === 'none' ? 'Not known' : kindLabel(kind)
 const series = computed(() => labels.map((name, i) => ({ name, data: kinds.value.map(entry => entry.counts[i] ?? 0) })))
 
 const options = computed(() => {
-  // The theme's colours are read anew when it changes.
-  const style = settings.lamp === undefined ? undefined : getComputedStyle(document.documentElement)
-  const colour = (name: string) => style?.getPropertyValue(name).trim() ?? ''
-  const [ink, quiet, rule, sheet] = ['--ink', '--quiet', '--rule', '--sheet'].map(colour)
+  const { ink, quiet, rule, sheet } = colours.value
   return {
     chart: { type: 'bar', stacked: true, toolbar: { show: false }, animations: { enabled: false }, fontFamily: 'Source Sans 3', foreColor: quiet, background: 'transparent' },
     plotOptions: { bar: { horizontal: true, barHeight: '72%' } },
     // One colour in steps: lengths are told by depth, since colour stands for state here.
-    colors: labels.map((_, i) => mixed(ink ?? '', sheet ?? '', 0.45 + 0.55 * i / (labels.length - 1))),
+    colors: labels.map((_, i) => mixedColours(ink, sheet, 0.45 + 0.55 * i / (labels.length - 1))),
     stroke: { width: 1, colors: [sheet] },
     dataLabels: { enabled: false },
     xaxis: { categories: kinds.value.map(entry => wordOf(entry.kind)), labels: { formatter: (value: string) => whole(Math.round(Number(value))) }, axisBorder: { color: rule }, axisTicks: { color: rule } },
@@ -46,12 +45,6 @@ const options = computed(() => {
     states: { hover: { filter: { type: 'none' } } },
   }
 })
-
-/** Two colours of the form #RRGGBB mixed. */
-function mixed(a: string, b: string, part: number): string {
-  const channel = (colour: string, i: number) => Number.parseInt(colour.slice(1 + i * 2, 3 + i * 2), 16)
-  return `#${[0, 1, 2].map(i => Math.round(channel(a, i) * part + channel(b, i) * (1 - part)).toString(16).padStart(2, '0')).join('')}`
-}
 </script>
 
 <template>

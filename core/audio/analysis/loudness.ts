@@ -138,9 +138,11 @@ function hit({ sums, framesPerStep }: WeightedSteps): number {
 /**
  * Decibels that bring a hit of this loudness to the reference, less where its peak would pass the ceiling; 0 for
  * silence. Used wherever levels are matched.
+ *
+ * @param referenceLufs what they are brought to
  */
-export function matchingGainDb(lufs: number, truePeakDb: number): number {
-  return lufs <= SILENCE_LUFS ? 0 : Math.min(REFERENCE_LUFS - lufs, MATCHING_CEILING_DB - truePeakDb)
+export function matchingGainDb(lufs: number, truePeakDb: number, referenceLufs = REFERENCE_LUFS): number {
+  return lufs <= SILENCE_LUFS ? 0 : Math.min(referenceLufs - lufs, MATCHING_CEILING_DB - truePeakDb)
 }
 
 function toLufs(power: number): number {

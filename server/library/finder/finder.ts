@@ -45,8 +45,10 @@ export class Finder {
         return this.results.idsOf(await this.find(ask.search), ask.stretches)
       case 'count':
         return (await this.find(ask.search)).slots.length
-      case 'probe':
-        return this.results.probe(ask.vector)
+      case 'drop': {
+        const { vectorOfFile } = await import('./dropped')
+        return this.results.probe(await vectorOfFile(ask.bytes))
+      }
     }
   }
 

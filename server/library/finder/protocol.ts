@@ -18,7 +18,8 @@ export type FinderQuestion =
   | { readonly type: 'place', readonly search: Search, readonly id: number }
   | { readonly type: 'ids', readonly search: Search, readonly stretches: readonly (readonly [number, number])[] }
   | { readonly type: 'count', readonly search: Search }
-  | { readonly type: 'probe', readonly vector: Uint8Array }
+  /** Keeps the vector of a file that is not in the library, so that others can be found that are like it. */
+  | { readonly type: 'drop', readonly bytes: Uint8Array }
 
 export type FinderAsk = FinderQuestion & { readonly library: number, readonly uses: number }
 
@@ -37,7 +38,7 @@ export interface FinderAnswers {
   readonly place: number
   readonly ids: number[]
   readonly count: number
-  readonly probe: string
+  readonly drop: string
 }
 
 /** A question on its way to the finder's thread, and its answer. */

@@ -1,4 +1,3 @@
-import { FEATURES } from '../../../core/audio/analysis/features'
 import type { Nearness } from '../../../core/audio/analysis/nearness'
 import { EmporionError } from '../../../core/errors'
 import type { Catalogue } from '../../../core/search/catalogue/catalogue'
@@ -74,7 +73,6 @@ export class Results {
 
   /** Keeps the vector of a sound that is not in the library, under a name that a search can call it by. */
   probe(vector: Uint8Array): string {
-    if (vector.length !== FEATURES) throw new EmporionError('invalid', 'This vector is of another kind than those of the library.')
     const name = `drop-${++this.probed}`
     this.probes.set(name, vector)
     drop(this.probes, MOST_PROBES)

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { MoreFilled } from '@element-plus/icons-vue'
+import { counted, whole } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+import { useTray } from '../../stores/tray'
+
+/** The trays by name, and what can be done with the one in hand as a whole. */
+const tray = useTray()
+const kit = useKit()
+const copyOpen = ref(false)
+
+const chosen = computed({
+  get: () => tray.tray?.id ?? 0,
+  set: id => void saying(() => tray.open(id)),
+})
+
+async function askName(title: string, now: string): Promise<string | undefined> {
+  const { value } = await ElMessageBox.prompt('What is it called?', title, { confirmButtonText: 'So be it', cancelButtonText: 'Leave it', inputValue: now, inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
+  return value?.trim()
+}
+
+async function create(): Promise<void> {
+  const name = await askName('A new tray', '')
+  if (name) await saying(() => tray.create(name))
+}
+
+async function rename(): Promise<void> {
+  const name = await askName('Rename this tray', tray.tray?.name ?? '')
+  if (name) await saying(() => tray.rename(name))
+}
+
+async function remove(): Promise<void> {
+  const yes = await ElMessageBox.confirm(`"${tray.tray?.name}" with its ${counted(tray.items.length, 'sound')} is taken away. The sounds stay in the library.`, 'Take this tray away', { confirmButtonText: 'Take it away', cancelButtonText: 'Keep it', type: 'warning' }).then(() => true, () => false)
+  if (yes) await saying(() => tray.removeTray())
+}
+
+/** Makes a new kit of all that lies on the tray. */
+async function toNewKit(): Promise<void> {
+  await saying(async () => {
+    await kit.create()
+    kit.placeFitting(tray.sounds)
+    await navigateTo('/bench')
+  })
+}
+
+function toPads(): void {
+  kit.placeFitting(tray.sounds)
+}
+
+async function copyInto(folder: string): Promise<void> {
+  copyOpen.value = false
+  const copied = await saying(() => tray.copyInto(folder))
+  if (!copied) return
+  if (copied.missing.length > 0) ElMessage({ type: 'warning', duration: 12_000, showClose: true, message: `${counted(copied.copied, 'sound')} copied into ${copied.folder}. ${counted(copied.missing.length, 'sound')} could not be: ${copied.missing.slice(0, 5).join(', ')}. Their files are gone or can't be read.` })
+  else say(`${counted(copied.copied, 'sound')} copied into ${copied.folder}.`)
+}
+
+function run(command: () => unknown): void {
+  void command()
+}
+</script>
+
+<template>
+  <el-select v-model="chosen" size="small" aria-label="Tray in hand" class="trays">
+    <el-option v-for="one in tray.trays" :key="one.id" :value="one.id" :label="`${one.name} · ${one.id === tray.tray?.id ? tray.items.length : one.count}`">
+      <span class="choice"><span class="cut">{{ one.name }}</span><span class="figure quiet">{{ whole(one.count) }}</span></span>
+    </el-option>
+  </el-select>
+  <el-dropdown trigger="click" @command="run">
+    <el-button size="small" :icon="MoreFilled" aria-label="What to do with this tray" />
+    <template #dropdown>
+      <el-dropdown-menu>
+        <el-dropdown-item :command="toPads" :disabled="tray.items.length === 0">
+          Put all on free pads by kind
+        </el-dropdown-item>
+        <el-dropdown-item :command="toNewKit" :disabled="tray.items.length === 0">
+          Make a new kit of them
+        </el-dropdown-item>
+        <el-dropdown-item :command="() => (copyOpen = true)" :disabled="tray.items.length === 0">
+          Copy them into a folder…
+        </el-dropdown-item>
+        <el-dropdown-item :disabled="tray.items.length === 0">
+          <a :href="`/api/trays/${tray.tray?.id}/list.txt`" download>List them as text</a>
+        </el-dropdown-item>
+        <el-dropdown-item divided :command="create">
+          New tray…
+        </el-dropdown-item>
+        <el-dropdown-item :command="rename">
+          Rename this tray…
+        </el-dropdown-item>
+        <el-dropdown-item :command="remove">
+          Take this tray away…
+        </el-dropdown-item>
+      </el-dropdown-menu>
+    </template>
+  </el-dropdown>
+  <CopyDialog v-model="copyOpen" @copy="copyInto" />
+</template>
+
+<style scoped>
+.trays { flex: 1; min-width: 0; margin-right: 4px; }
+.choice { display: flex; gap: 12px; justify-content: space-between; }
+a { color: inherit; text-decoration: none; }
+</style>

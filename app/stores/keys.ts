@@ -1,0 +1,41 @@
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import { chordLabel, clashes, COMMANDS, commandsOf, type Command, type CommandPlace } from '../keys/commands'
+import type { KeyHint } from '../composables/useKeys'
+
+/** Which keys call what: as they came, or as this person chose. */
+export const useKeyChoices = defineStore('keys', () => {
+  const chosen = useLocalStorage<Record<string, string>>('emporion-keys', {})
+  const keysOf = (command: Command): readonly string[] => chosen.value[command.id] === undefined ? command.keys : [chosen.value[command.id]!]
+
+  const byChord = computed(() => new Map(COMMANDS.flatMap(command => keysOf(command).map(key => [`${command.place} ${key}`, command.id] as const))))
+
+  /** The command that a key calls in a place; undefined where it calls none. */
+  function commandAt(place: CommandPlace, chord: string): string | undefined {
+    return byChord.value.get(`${place} ${chord}`)
+  }
+
+  /** Gives a command another key. Gives the command that has it already, and changes nothing then. */
+  function choose(command: Command, chord: string): Command | undefined {
+    const pair = clashes(candidate => candidate.id === command.id ? [chord] : keysOf(candidate)).find(([one, other]) => one.id === command.id || other.id === command.id)
+    if (pair) return pair.find(candidate => candidate.id !== command.id)
+    chosen.value = { ...chosen.value, [command.id]: chord }
+    return undefined
+  }
+
+  function reset(command?: Command): void {
+    if (!command) chosen.value = {}
+    else chosen.value = Object.fromEntries(Object.entries(chosen.value).filter(([id]) => id !== command.id))
+  }
+
+  const isChanged = (command: Command) => chosen.value[command.id] !== undefined
+
+  /** What the foot line prints of some places; `said` replaces the words of a command. */
+  function hints(places: readonly CommandPlace[], said: Readonly<Record<string, string>> = {}): KeyHint[] {
+    return places.flatMap(place => commandsOf(place)).filter(command => command.isPrinted)
+      .map(command => ({ keys: [chordLabel(keysOf(command)[0]!)], does: said[command.id] ?? command.does }))
+  }
+
+  return { keysOf, commandAt, choose, reset, isChanged, hints }
+})

@@ -1,0 +1,43 @@
+import { defineStore } from 'pinia'
+import { shallowRef } from 'vue'
+import type { SortBy } from '~~/core/search/catalogue/order'
+import type { SavedSearch } from '~~/server/library/savedSearch'
+import type { SavedSearchView } from '~~/server/library/savedSearches'
+import { api } from '../composables/useApi'
+import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { useLibrary } from './library'
+import { useSettings } from './settings'
+
+/** Searches that are kept under a name, with what they find now. */
+export const useSaved = defineStore('saved', () => {
+  const library = useLibrary()
+  const settings = useSettings()
+  const searches = shallowRef<readonly SavedSearchView[]>([])
+
+  onServerEvent((event) => {
+    if (event.type === 'searches' || event.type === 'library') void load()
+  })
+  onReconnected(() => void load())
+
+  async function load(): Promise<void> {
+    searches.value = await api<SavedSearchView[]>('/api/searches', { query: { middleC: settings.middleC } }).catch(() => searches.value)
+  }
+
+  /** Searches as a kept search says. */
+  function open(search: SavedSearch): void {
+    Object.assign(library.search, { q: search.q, source: search.source, folder: search.folder, sort: search.sort as SortBy, descending: search.descending })
+  }
+
+  /** Keeps what is searched now. */
+  async function save(name: string): Promise<void> {
+    await api('/api/searches', { method: 'POST', body: { name, search: library.search } })
+    await load()
+  }
+
+  async function remove(id: number): Promise<void> {
+    await api(`/api/searches/${id}`, { method: 'DELETE' })
+    await load()
+  }
+
+  return { searches, load, open, save, remove }
+})

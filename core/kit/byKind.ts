@@ -1,0 +1,81 @@
+import { topKind } from '../search/kinds'
+import { MOST_PADS, type Kit } from './document'
+import { addBank, placeSounds, type Placement, type SoundToPlace } from './edits'
+
+/** The keys that a kind is looked for on, the likeliest first. Source: General MIDI System Level 1, percussion key map. */
+const KEYS: Readonly<Record<string, readonly number[]>> = {
+  'kick': [36, 35],
+  'snare': [38, 40],
+  'rim': [37],
+  'clap': [39],
+  'snap': [39],
+  'hat': [42, 44, 46],
+  'hat.closed': [42],
+  'hat.pedal': [44],
+  'hat.open': [46],
+  'tom': [41, 43, 45, 47, 48, 50],
+  'tom.low': [41, 43, 45],
+  'tom.mid': [47, 48],
+  'tom.high': [50, 48],
+  'cymbal': [49, 51, 57, 59],
+  'cymbal.crash': [49, 57],
+  'cymbal.ride': [51, 59],
+  'cymbal.splash': [55],
+  'cymbal.china': [52],
+  'hand.bongo': [60, 61],
+  'hand.conga': [63, 62, 64],
+  'hand.timbale': [65, 66],
+  'shaker': [70, 69],
+  'shaker.tambourine': [54],
+  'shaker.maracas': [70],
+  'shaker.cabasa': [69],
+  'metal.cowbell': [56],
+  'metal.triangle': [81, 80],
+  'metal.agogo': [67, 68],
+  'wood.block': [76, 77],
+  'wood.claves': [75],
+  'wood.scraper': [73, 74],
+}
+
+/**
+ * Puts sounds on the free pads that fit their kinds: those meant for that kind, then those on the kind's own keys, then any.
+ * No sound is replaced; banks are added as needed.
+ */
+export function placeByKind(kit: Kit, sounds: readonly SoundToPlace[]): Placement {
+  let grown = kit
+  const padIndexes: number[] = []
+  const leftOver: SoundToPlace[] = []
+  for (const sound of sounds) {
+    const fitting = fittingPad(grown, sound.kind)
+    if (fitting !== undefined) {
+      grown = placeSounds(grown, fitting, [sound]).kit
+      padIndexes.push(fitting)
+      continue
+    }
+    const free = firstFree(grown)
+    if (free >= MOST_PADS) {
+      leftOver.push(sound)
+      continue
+    }
+    grown = placeSounds(free < grown.pads.length ? grown : addBank(grown), free, [sound]).kit
+    padIndexes.push(free)
+  }
+  return { kit: grown, padIndexes, leftOver }
+}
+
+function fittingPad(kit: Kit, kind: string | null): number | undefined {
+  if (kind === null) return undefined
+  const isFree = (index: number) => kit.pads[index]!.layers.length === 0
+  const pads = kit.pads.map((_, index) => index).filter(isFree)
+  const meant = pads.find(index => kit.pads[index]!.role === kind) ?? pads.find(index => kit.pads[index]!.role === topKind(kind))
+  if (meant !== undefined) return meant
+  const keys = KEYS[kind] ?? KEYS[topKind(kind)] ?? []
+  return keys.map(key => pads.find(index => kit.pads[index]!.note === key && kit.pads[index]!.role === null)).find(index => index !== undefined)
+}
+
+/** A free pad that is no kind's own key comes before one that another sound may want. */
+function firstFree(kit: Kit): number {
+  const wanted = new Set(Object.values(KEYS).flat())
+  const free = kit.pads.flatMap((pad, index) => pad.layers.length === 0 ? [index] : [])
+  return free.find(index => !wanted.has(kit.pads[index]!.note)) ?? free[0] ?? kit.pads.length
+}
