@@ -56,6 +56,8 @@ export const useLibrary = defineStore('library', () => {
   const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
   let isTyped = false
+  /** When the key was pressed that is not on the screen yet. */
+  let pressedAt: number | undefined
   let underWay: Promise<void> | undefined
 
   watch(() => ({ ...search }), (now) => {
@@ -132,6 +134,7 @@ export const useLibrary = defineStore('library', () => {
       cursor.value = Math.min(cursor.value, Math.max(0, page.total - 1))
       loaded.value = true
       version.value++
+      tellPainted()
       const answer = await counted
       if (own !== turn) return
       facets.value = answer.facets
@@ -140,6 +143,18 @@ export const useLibrary = defineStore('library', () => {
     catch (thrown) {
       sayError(thrown)
     }
+  }
+
+  /** Remembers when something was typed, so that the time until it is on the screen can be told. */
+  function typedAt(timeStamp: number): void {
+    pressedAt ??= timeStamp
+  }
+
+  function tellPainted(): void {
+    const start = pressedAt
+    pressedAt = undefined
+    // A frame is painted after the callbacks of its own, and before those of the next task.
+    if (start !== undefined) requestAnimationFrame(() => setTimeout(() => performance.measure('emporion:key-to-rows', { start, end: performance.now() })))
   }
 
   /** Makes sure that the rows of a stretch are here or on their way. */
@@ -263,6 +278,6 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     search, read, total, counts, hidden, loaded, version, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
-    start, settled, ensure, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
+    start, settled, typedAt, ensure, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
   }
 })

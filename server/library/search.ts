@@ -11,7 +11,7 @@ import type { FinderClient } from './finder/client'
 const { sounds } = schema
 
 /** What is asked of the library: the text of the search line, where is looked, and in which order. */
-export const searchSchema = z.object({
+export const searchSchema = z.strictObject({
   q: z.string().max(2000).default(''),
   /** The scope: a source, and a folder of it. */
   source: z.coerce.number().int().optional(),

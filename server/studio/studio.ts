@@ -48,14 +48,18 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const jobs = new JobRunner(database.db, database.address, config, events)
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   const watch = new SourceWatch(database.db, jobs)
+  const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
+  const warm = () => void finder.ask({ type: 'warm' }).catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
+  warm()
   events.listen((event) => {
-    if (event.type === 'job' && event.job.kind === 'scan' && event.job.state === 'done') void watch.arm()
+    if (event.type === 'job' && event.job.kind === 'scan' && event.job.state === 'done') {
+      void watch.arm()
+      warm()
+    }
   })
   await jobs.resume()
   await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
-  const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
-  finder.ask({ type: 'warm' }).catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
   const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
   let closing: Promise<void> | undefined
   const close = async () => {

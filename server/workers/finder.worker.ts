@@ -4,9 +4,9 @@ import { connect } from '../db/open'
 import { Finder } from '../library/finder/finder'
 import type { FinderReply, FinderRequest, FinderWorkerData } from '../library/finder/protocol'
 
-const { address } = workerData as FinderWorkerData
+const { address, cacheDir } = workerData as FinderWorkerData
 const { db } = connect(address, 1)
-const finder = new Finder(db)
+const finder = new Finder(db, cacheDir)
 const send = (reply: FinderReply) => parentPort?.postMessage(reply)
 
 parentPort?.on('message', async ({ number, ask }: FinderRequest) => {

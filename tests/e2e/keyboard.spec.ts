@@ -49,7 +49,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expect(page.getByRole('option', { name: 'HBR_BD_003' })).toBeVisible()
     await keys.press('/')
     await keys.press('Control+a')
-    await keys.type('sd')
+    await keys.type('sd harbour')
     await expect(page.locator('.summary')).toContainText('12 sounds')
     await keys.press('Enter')
     await keys.press('p')

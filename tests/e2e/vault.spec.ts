@@ -11,7 +11,7 @@ import { expect, expectSound, test, type Studio } from './studio'
 async function stored(studio: Studio, name: string): Promise<void> {
   const scan = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, 'HARBOUR_TOOLS') } }))
   expect(scan.state).toBe('done')
-  const { rows } = await studio.server.api<{ rows: SoundRow[] }>('/api/sounds?kind=kick&limit=3')
+  const { rows } = await studio.server.api<{ rows: SoundRow[] }>('/api/sounds?q=kind%3Dkick&limit=3')
   const { kit } = placeSounds(emptyKit(name), 0, rows.map(row => ({ sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind })))
   const draft = await studio.server.api<KitView>('/api/kits', { method: 'POST', body: { kit } })
   const job = await studio.server.ended(await studio.server.api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: draft.id, kit, name, presetId: null } }))

@@ -45,7 +45,7 @@ async function done<T>(begun: JobView): Promise<T> {
   return ended.result as T
 }
 const bringIn = async (name: string) => done<ScanResult>(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, name) } }))
-const rows = async (query = '') => (await server.api<{ rows: SoundRow[] }>(`/api/sounds?${query}`)).rows
+const rows = async (query = '') => (await server.api<{ rows: SoundRow[] }>(`/api/sounds?q=${encodeURIComponent(query)}`)).rows
 const detail = async (query: string) => server.api<SoundDetail>(`/api/sounds/${(await rows(query))[0]!.hash}`)
 const sourceOf = async (name: string) => (await server.api<SourceView[]>('/api/sources')).find(source => source.name === name)!
 const post = <T>(path: string, body?: unknown) => server.api<T>(path, { method: 'POST', body })
@@ -56,37 +56,37 @@ async function quiet(): Promise<void> {
 
 describe('witnesses', () => {
   it('stand apart: the name, the file\'s tags, the audio; and a name with nothing to say leaves it to the audio', async () => {
-    const { kindBy, kind } = await detail('q=low+03')
+    const { kindBy, kind } = await detail('low 03')
     expect(kindBy.name).toBeNull()
     expect(kindBy.file).toBeNull()
     expect(kindBy.audio).toMatchObject({ path: kind, evidence: expect.stringContaining('how it sounds') })
   })
 
   it('strokes of one instrument are known by their names', async () => {
-    expect((await detail('q=snare+rr2')).family.map(file => file.path)).toEqual([1, 2, 3, 4].map(i => `Snares/Snare_rr${i}.wav`))
-    expect((await detail('q=snare+rr2')).named).toMatchObject({ take: 2, family: 'snares/snare' })
+    expect((await detail('snare rr2')).family.map(file => file.path)).toEqual([1, 2, 3, 4].map(i => `Snares/Snare_rr${i}.wav`))
+    expect((await detail('snare rr2')).named).toMatchObject({ take: 2, family: 'snares/snare' })
     expect(await server.api(`/api/sources/${(await sourceOf('Pack')).id}/families`)).toEqual([expect.objectContaining({ files: 4 })])
   })
 })
 
 describe('set by hand', () => {
   it('kind, tags, favourite and note of many sounds at once; found by tag; taken back and done again', async () => {
-    const ids = (await rows('q=snare')).map(row => row.id)
+    const ids = (await rows('snare')).map(row => row.id)
     expect(await post<MarkAnswer>('/api/marks', { ids, kind: 'rim', addTags: ['deck', 'bright'], favourite: true, note: 'from the aft deck' })).toMatchObject({ edit: { count: 4 } })
-    expect(await rows('q=deck+bright&kind=rim&favourite=yes')).toHaveLength(4)
-    expect(await rows('q=aft')).toHaveLength(4)
+    expect(await rows('deck bright kind=rim is=favourite')).toHaveLength(4)
+    expect(await rows('aft')).toHaveLength(4)
     await post('/api/marks/undo')
-    expect(await rows('favourite=yes')).toHaveLength(0)
-    expect((await rows('q=snare')).every(row => row.kind === 'snare' && row.tags.length === 0)).toBe(true)
+    expect(await rows('is=favourite')).toHaveLength(0)
+    expect((await rows('snare')).every(row => row.kind === 'snare' && row.tags.length === 0)).toBe(true)
     await post('/api/marks/redo')
-    expect(await rows('q=deck&kind=rim&favourite=yes')).toHaveLength(4)
+    expect(await rows('deck kind=rim is=favourite')).toHaveLength(4)
     await expect(post('/api/marks/redo')).rejects.toThrow('nothing to do again')
   })
 
   it('stays through a scan of changed files, and moves with the audio to another name', async () => {
     renameSync(join(samples, 'Pack/Snares/Snare_rr1.wav'), join(samples, 'Pack/Snares/renamed.wav'))
     await bringIn('Pack')
-    expect(await rows('q=renamed')).toEqual([expect.objectContaining({ kind: 'rim', tags: ['deck', 'bright'], favourite: true })])
+    expect(await rows('renamed')).toEqual([expect.objectContaining({ kind: 'rim', tags: ['deck', 'bright'], favourite: true })])
     expect(await sourceOf('Pack')).toMatchObject({ files: 9, missing: 0 })
     renameSync(join(samples, 'Pack/Snares/renamed.wav'), join(samples, 'Pack/Snares/Snare_rr1.wav'))
     await bringIn('Pack')
@@ -102,18 +102,18 @@ describe('rules of folders', () => {
   it('hold now and for later scans, give way to a single hand-set kind, and go without a trace', async () => {
     const { id } = await sourceOf('Pack')
     await done(await post<JobView>(`/api/sources/${id}/rules`, { folder: 'Low', kind: 'wood.block', tags: ['bench'] }))
-    expect(await rows('q=bench&kind=wood.block')).toHaveLength(4)
-    await post('/api/marks', { ids: [(await rows('q=low+02'))[0]!.id], kind: 'tom.low' })
-    expect(await rows('q=bench&kind=wood.block')).toHaveLength(3)
+    expect(await rows('bench kind=wood.block')).toHaveLength(4)
+    await post('/api/marks', { ids: [(await rows('low 02'))[0]!.id], kind: 'tom.low' })
+    expect(await rows('bench kind=wood.block')).toHaveLength(3)
     put(samples, 'Pack/Low/new one.wav', wave(tom(80, 110)(new Random(77), 0.7)))
     await bringIn('Pack')
-    expect(await rows('q=new+one')).toEqual([expect.objectContaining({ kind: 'wood.block', tags: ['bench'] })])
+    expect(await rows('new one')).toEqual([expect.objectContaining({ kind: 'wood.block', tags: ['bench'] })])
     const { rules } = await server.api<{ rules: RuleView[] }>(`/api/sources/${id}/rules`)
     expect(rules).toEqual([expect.objectContaining({ folder: 'Low', files: 5 })])
     await done(await server.api<JobView>(`/api/sources/${id}/rules/${rules[0]!.id}`, { method: 'DELETE' }))
-    expect(await rows('q=bench')).toHaveLength(0)
+    expect(await rows('bench')).toHaveLength(0)
     expect(await rows('kind=wood.block')).toHaveLength(0)
-    expect((await rows('q=low+02'))[0]!.kind).toBe('tom.low')
+    expect((await rows('low 02'))[0]!.kind).toBe('tom.low')
   })
 })
 
@@ -128,7 +128,7 @@ describe('the list as CSV', () => {
     expect(await post<ListRead>(`/api/sources/${id}/list`, { text: list })).toMatchObject({ rows: 10, changed: 0, unknownPaths: 0 })
     const kicks = 'path;kind;tags\nKicks\\Kick.wav;Triangle;"odd"\nnowhere.wav;kick;\nLow/01.wav;drumkin;x\n'
     expect(await post<ListRead>(`/api/sources/${id}/list`, { text: kicks })).toEqual({ rows: 3, changed: 2, unknownPaths: 1, firstUnknown: ['nowhere.wav'], unknownKinds: ['drumkin'] })
-    expect(await rows('kind=metal.triangle&q=odd')).toHaveLength(1)
+    expect(await rows('kind=metal.triangle odd')).toHaveLength(1)
     await post('/api/marks/undo')
     expect(await saved(id)).toBe(list)
   })
@@ -155,7 +155,7 @@ describe('what lies there twice', () => {
     const level = near.find(pair => pair.second.name.startsWith('quiet') && pair.first.name === 'Kick')
     // 20 log10(0.3) = -10.5 dB.
     expect(level?.levelDb).toBeCloseTo(-10.5, 0)
-    expect((await detail('q=sixteen')).near).toHaveLength(2)
+    expect((await detail('sixteen')).near).toHaveLength(2)
   })
 })
 
@@ -174,8 +174,8 @@ describe('sources', () => {
     await server.api(`/api/sources/${id}`, { method: 'PATCH', body: { path: join(samples, 'Moved'), name: 'Ferry' } })
     await quiet()
     expect(await sourceOf('Ferry')).toMatchObject({ path: join(samples, 'Moved'), files: 10, missing: 0 })
-    expect(await rows('q=ferry+deck&favourite=yes')).toHaveLength(4)
-    expect((await rows('q=thud'))[0]).toMatchObject({ fileCount: 2 })
+    expect(await rows('ferry deck is=favourite')).toHaveLength(4)
+    expect((await rows('thud'))[0]).toMatchObject({ fileCount: 2 })
   })
 
   it('a folder within another source shares its sounds: each counts once', async () => {
@@ -191,11 +191,11 @@ describe('sources', () => {
     await server.api(`/api/sources/${id}`, { method: 'PATCH', body: { paused: true } })
     put(samples, 'Other/unseen.wav', wave(snare(new Random(90), 0.5)))
     put(samples, 'Moved/Kicks/later.wav', wave(kick(true)(new Random(91), 0.5)))
-    await expect.poll(() => rows('q=later'), { timeout: 60_000, interval: 300 }).toHaveLength(1)
-    expect(await rows('q=unseen')).toHaveLength(0)
+    await expect.poll(() => rows('later'), { timeout: 60_000, interval: 300 }).toHaveLength(1)
+    expect(await rows('unseen')).toHaveLength(0)
     await server.api(`/api/sources/${id}`, { method: 'PATCH', body: { paused: false } })
     await quiet()
-    expect(await rows('q=unseen')).toHaveLength(1)
+    expect(await rows('unseen')).toHaveLength(1)
   })
 
   it('an archive on this machine is unpacked once, and stays where it is', async () => {
@@ -222,13 +222,13 @@ describe('sources', () => {
   it('removed and brought in again, a source has its tags again, unless they were to be forgotten', async () => {
     await server.api(`/api/sources/${(await sourceOf('Snares')).id}`, { method: 'DELETE' })
     await server.api(`/api/sources/${(await sourceOf('Ferry')).id}`, { method: 'DELETE' })
-    expect(await rows('q=deck')).toHaveLength(0)
+    expect(await rows('deck')).toHaveLength(0)
     await bringIn('Moved')
-    expect(await rows('q=deck&favourite=yes')).toHaveLength(4)
+    expect(await rows('deck is=favourite')).toHaveLength(4)
     await server.api(`/api/sources/${(await sourceOf('Moved')).id}?forget=yes`, { method: 'DELETE' })
     await bringIn('Moved')
-    expect(await rows('favourite=yes')).toHaveLength(0)
-    expect((await rows('q=snare+rr3'))[0]).toMatchObject({ kind: 'snare', tags: [] })
+    expect(await rows('is=favourite')).toHaveLength(0)
+    expect((await rows('snare rr3'))[0]).toMatchObject({ kind: 'snare', tags: [] })
   })
 
   it('files that could not be read are listed as text', async () => {

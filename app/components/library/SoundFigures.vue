@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { matchingGainDb } from '~~/core/audio/analysis/loudness'
 import type { Colour } from '~~/core/audio/analysis/colour'
 import type { Flag } from '~~/core/audio/analysis/figures'
 import { noteLabel } from '~~/core/audio/notes'
@@ -53,7 +54,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
     { title: 'Level', lines: level ? [
       ['Loudness of the hit', lufs(level.hitLufs), 'Its loudest 400 ms after ITU-R BS.1770-4'],
       ['Integrated', lufs(level.integratedLufs), 'ITU-R BS.1770-4 with both gates; from 400 ms on'],
-      ['Matching gain', signedDb(level.matchingGainDb), 'Brings the hit to the common loudness'],
+      ['Matching gain', signedDb(matchingGainDb(level.hitLufs, level.truePeakDb, settings.referenceLufs)), `Brings the hit to ${settings.referenceLufs} LUFS, as far as its peak stays below -1 dBTP`],
       ['True peak', `${level.truePeakDb.toFixed(1)} dBTP`, 'ITU-R BS.1770-4, annex 2'],
       ['Peak', `${level.peakDb.toFixed(1)} dBFS`],
       ['RMS, crest', `${level.rmsDb.toFixed(1)}, ${level.crestDb.toFixed(1)} dB`],

@@ -73,7 +73,8 @@ function absorb(): void {
   if (typed.value) typed.value += ' '
 }
 
-function onInput(): void {
+function onInput(event: Event): void {
+  library.typedAt(event.timeStamp)
   caret.value = input.value?.selectionStart ?? typed.value.length
   isOffering.value = true
   offerAt.value = -1

@@ -2,7 +2,7 @@
 export const REFERENCE_LUFS = -26
 
 /** No sound is raised so far that its true peak passes this, in dBTP. */
-export const MATCHING_CEILING_DB = -0.5
+export const MATCHING_CEILING_DB = -1
 
 /** Loudness of silence: below the absolute gate of BS.1770 there is nothing to be measured. */
 export const SILENCE_LUFS = -70

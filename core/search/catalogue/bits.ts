@@ -64,6 +64,21 @@ export class Bits {
     return sum
   }
 
+  /** The numbers in their order. */
+  toArray(): Int32Array {
+    const found = new Int32Array(this.count())
+    let place = 0
+    for (let i = 0; i < this.words.length; i++) {
+      let word = this.words[i]!
+      while (word !== 0) {
+        const lowest = word & -word
+        found[place++] = i * 32 + 31 - Math.clz32(lowest)
+        word ^= lowest
+      }
+    }
+    return found
+  }
+
   each(visit: (n: number) => void): void {
     for (let i = 0; i < this.words.length; i++) {
       let word = this.words[i]!

@@ -1,9 +1,9 @@
 import { fold } from '../tokens'
 import { Bits } from './bits'
-import { Columns, MARK } from './columns'
+import { Columns, MARK, type SavedColumns } from './columns'
 import { mergedOrder } from './order'
 import type { CatalogueRow } from './row'
-import { WordIndex } from './wordIndex'
+import { WordIndex, type SavedWords } from './wordIndex'
 
 /** A folder in which sounds lie. */
 export interface CatalogueFolder {
@@ -12,6 +12,19 @@ export interface CatalogueFolder {
   readonly path: string
   /** Its parts, folded. */
   readonly parts: readonly string[]
+}
+
+/** A catalogue that was written down. */
+export interface SavedCatalogue {
+  readonly columns: SavedColumns
+  readonly words: SavedWords
+  readonly order: Int32Array
+  readonly texts: readonly string[]
+  readonly sortKeys: readonly string[]
+  readonly folders: readonly string[]
+  readonly furtherFolders: readonly (readonly [number, readonly number[]])[]
+  readonly tagNames: readonly string[]
+  readonly tags: readonly (readonly number[])[]
 }
 
 /**
@@ -142,6 +155,32 @@ export class Catalogue {
     const found = Bits.where(this.size, slot => wanted[folders[slot]!] === true)
     for (const [slot, numbers] of this.furtherFolders) if (numbers.some(number => wanted[number])) found.add(slot)
     return found
+  }
+
+  /** All that is here, to be written down. */
+  save(): SavedCatalogue {
+    return {
+      columns: this.columns.save(this.size), words: this.words.save(), order: this.byName, texts: this.texts, sortKeys: this.sortKeys,
+      folders: this.folders.map(({ sourceId, path }) => path === '' ? String(sourceId) : `${sourceId}/${path}`), furtherFolders: [...this.furtherFolders],
+      tagNames: this.tagNames, tags: this.texts.map((_, slot) => this.tagsOf(slot)),
+    }
+  }
+
+  /** Takes up what was written down. The catalogue must be empty. */
+  restore(saved: SavedCatalogue): void {
+    this.columns.restore(saved.columns)
+    this.words.restore(saved.words)
+    this.order = saved.order
+    for (const folder of saved.folders) this.folderNumber(folder)
+    for (const [slot, numbers] of saved.furtherFolders) this.furtherFolders.set(slot, numbers)
+    for (const tag of saved.tagNames) this.tagNumber(tag)
+    saved.texts.forEach((text, slot) => {
+      this.texts.push(text)
+      this.sortKeys.push(saved.sortKeys[slot]!)
+      this.tags.push(saved.tags[slot]!.length > 0 ? saved.tags[slot] : undefined)
+      this.slots.set(saved.columns.ids[slot]!, slot)
+    })
+    this.changed()
   }
 
   private index(slot: number, words: string, gone: Map<string, Set<number>>): void {

@@ -15,6 +15,13 @@ export function flagBit(place: number): number {
   return 1 << FIRST_FLAG + place
 }
 
+const COLUMN_NAMES = [
+  'ids', 'kinds', 'marks', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'rates', 'bits', 'channels', 'added',
+  'lengthBars', 'loudnessBars', 'noteBars', 'cells', 'folders',
+] as const
+
+export type SavedColumns = Readonly<Pick<Columns, typeof COLUMN_NAMES[number]>>
+
 /** The figures of all sounds, a column each; what is not known is NaN. Their places are called slots. */
 export class Columns {
   private room = 1024
@@ -62,19 +69,25 @@ export class Columns {
     this.cells[slot] = cellOf(this.sounding[slot]!, this.brightness[slot]!)
   }
 
+  /** The first so many rows of every column, to be written down. */
+  save(size: number): SavedColumns {
+    return Object.fromEntries(COLUMN_NAMES.map(name => [name, this[name].slice(0, size)])) as SavedColumns
+  }
+
+  /** Takes rows up that were written down. */
+  restore(saved: SavedColumns): void {
+    this.room = Math.max(this.room, saved.ids.length)
+    Object.assign(this, saved)
+    this.grow(this.room + 1)
+  }
+
   private grow(least: number): void {
     this.room = Math.max(least, Math.ceil(this.room * 1.5))
-    const grown = <T extends Uint8Array | Int32Array | Uint32Array | Float32Array>(made: T, old: T): T => {
+    for (const name of COLUMN_NAMES) {
+      const old = this[name]
+      const made = new (old.constructor as new (length: number) => typeof old)(this.room)
       made.set(old)
-      return made
-    }
-    this.ids = grown(new Int32Array(this.room), this.ids)
-    this.marks = grown(new Int32Array(this.room), this.marks)
-    this.added = grown(new Uint32Array(this.room), this.added)
-    this.folders = grown(new Int32Array(this.room), this.folders)
-    for (const name of ['kinds', 'lengthBars', 'loudnessBars', 'noteBars', 'cells'] as const) this[name] = grown(new Uint8Array(this.room), this[name])
-    for (const name of ['lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'rates', 'bits', 'channels'] as const) {
-      this[name] = grown(new Float32Array(this.room), this[name])
+      Object.assign(this, { [name]: made })
     }
   }
 }

@@ -44,36 +44,44 @@ const STATE_MARKS = { favourite: MARK.favourite, aside: MARK.aside, used: MARK.u
  */
 export function countFacets(catalogue: Catalogue, foundWithout: (...fields: string[]) => Bits): Facets {
   const { columns } = catalogue
+  // Most conditions are of no facet, so that most facets count the same set.
+  const known = new Map<Bits, Int32Array>()
+  const slotsWithout = (...fields: string[]) => {
+    const found = foundWithout(...fields)
+    const slots = known.get(found) ?? found.toArray()
+    known.set(found, slots)
+    return slots
+  }
   return {
-    kinds: kindCounts(catalogue, foundWithout('kind')),
-    tags: tagCounts(catalogue, foundWithout('tag')),
-    ...placeCounts(catalogue, foundWithout),
-    states: stateCounts(catalogue, foundWithout('is')),
-    grid: gridCounts(catalogue, foundWithout('sounds', 'bright')),
-    length: histogram(columns.lengthBars, foundWithout('sounds'), LENGTH_EDGES),
-    loudness: histogram(columns.loudnessBars, foundWithout('loudness'), LOUDNESS_EDGES),
-    note: histogram(columns.noteBars, foundWithout('note'), NOTE_EDGES),
+    kinds: kindCounts(catalogue, slotsWithout('kind')),
+    tags: tagCounts(catalogue, slotsWithout('tag')),
+    ...placeCounts(catalogue, slotsWithout),
+    states: stateCounts(catalogue, slotsWithout('is')),
+    grid: gridCounts(catalogue, slotsWithout('sounds', 'bright')),
+    length: histogram(columns.lengthBars, slotsWithout('sounds'), LENGTH_EDGES),
+    loudness: histogram(columns.loudnessBars, slotsWithout('loudness'), LOUDNESS_EDGES),
+    note: histogram(columns.noteBars, slotsWithout('note'), NOTE_EDGES),
   }
 }
 
-function kindCounts({ columns }: Catalogue, found: Bits): Counted[] {
+function kindCounts({ columns }: Catalogue, found: Int32Array): Counted[] {
   const counts = tally(columns.kinds, found)
   const none = { name: 'none', count: counts[NO_KIND]! }
   return [...KINDS.map((kind, number) => ({ name: kind.path, count: counts[number]! })), none].filter(({ count }) => count > 0)
 }
 
-function tagCounts(catalogue: Catalogue, found: Bits): Counted[] {
+function tagCounts(catalogue: Catalogue, found: Int32Array): Counted[] {
   const counts = new Int32Array(catalogue.tagNames.length)
-  found.each((slot) => {
+  for (const slot of found) {
     for (const tag of catalogue.tagsOf(slot)) counts[tag]!++
-  })
+  }
   return mostOf([...counts].map((count, tag) => ({ name: catalogue.tagNames[tag]!, count })))
 }
 
-function placeCounts(catalogue: Catalogue, foundWithout: (...fields: string[]) => Bits): Pick<Facets, 'sources' | 'packs'> {
+function placeCounts(catalogue: Catalogue, slotsWithout: (...fields: string[]) => Int32Array): Pick<Facets, 'sources' | 'packs'> {
   const { names, ofFolder } = catalogue.packNumbers
-  const sources = countPlaces(catalogue, foundWithout('source'), folder => catalogue.folders[folder]!.sourceId)
-  const packs = countPlaces(catalogue, foundWithout('pack', 'in'), folder => ofFolder[folder]!)
+  const sources = countPlaces(catalogue, slotsWithout('source'), folder => catalogue.folders[folder]!.sourceId)
+  const packs = countPlaces(catalogue, slotsWithout('pack', 'in'), folder => ofFolder[folder]!)
   return {
     sources: [...sources].map(([sourceId, count]) => ({ sourceId, count })).sort((a, b) => b.count - a.count || a.sourceId - b.sourceId),
     packs: mostOf([...packs].map(([number, count]) => ({ name: names[number]!, count }))),
@@ -81,41 +89,41 @@ function placeCounts(catalogue: Catalogue, foundWithout: (...fields: string[]) =
 }
 
 /** A sound counts once in each place that it lies in. */
-function countPlaces({ folders, furtherFolders, columns }: Catalogue, found: Bits, placeOf: (folder: number) => number): Map<number, number> {
+function countPlaces({ folders, furtherFolders, columns }: Catalogue, found: Int32Array, placeOf: (folder: number) => number): Map<number, number> {
   const inFolder = new Int32Array(folders.length)
   const counts = new Map<number, number>()
   const add = (place: number, count: number) => counts.set(place, (counts.get(place) ?? 0) + count)
-  found.each((slot) => {
+  for (const slot of found) {
     const further = furtherFolders.size > 0 ? furtherFolders.get(slot) : undefined
     if (further) new Set(further.map(placeOf)).forEach(place => add(place, 1))
     else if (columns.folders[slot]! >= 0) inFolder[columns.folders[slot]!]!++
-  })
+  }
   inFolder.forEach((count, folder) => count > 0 && add(placeOf(folder), count))
   return counts
 }
 
-function stateCounts({ columns }: Catalogue, found: Bits): Counted[] {
+function stateCounts({ columns }: Catalogue, found: Int32Array): Counted[] {
   const names = [...STATES.map(({ name }) => ({ name, bit: STATE_MARKS[name] })), ...FLAG_NAMES.map((name, place) => ({ name, bit: flagBit(place) }))]
   const together = new Int32Array(ALL_MARKS)
-  found.each(slot => together[columns.marks[slot]!]!++)
+  for (const slot of found) together[columns.marks[slot]!]!++
   const counts = names.map(({ name, bit }) => ({ name, count: together.reduce((sum, count, marks) => count > 0 && (marks & bit) !== 0 ? sum + count : sum, 0) }))
   return counts.filter(({ count }) => count > 0)
 }
 
-function gridCounts({ columns }: Catalogue, found: Bits): number[][] {
+function gridCounts({ columns }: Catalogue, found: Int32Array): number[][] {
   const counts = tally(columns.cells, found)
   return Array.from({ length: GRID_ROWS }, (_, row) => [...counts.subarray(row * GRID_COLUMNS, (row + 1) * GRID_COLUMNS)])
 }
 
 /** What is not known is counted in no bar. */
-function histogram(bars: Uint8Array, found: Bits, edges: readonly number[]): Histogram {
+function histogram(bars: Uint8Array, found: Int32Array, edges: readonly number[]): Histogram {
   return { edges, counts: [...tally(bars, found).subarray(0, edges.length - 1)] }
 }
 
 /** How often each number stands in a column. */
-function tally(column: Uint8Array, found: Bits): Int32Array {
+function tally(column: Uint8Array, found: Int32Array): Int32Array {
   const counts = new Int32Array(256)
-  found.each(slot => counts[column[slot]!]!++)
+  for (const slot of found) counts[column[slot]!]!++
   return counts
 }
 

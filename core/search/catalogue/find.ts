@@ -105,7 +105,7 @@ export class Found {
   facets(): Facets {
     return countFacets(this.catalogue, (...fields) => {
       const own = this.read.parts.filter(part => part.field !== undefined && !part.isExcluded && fields.includes(part.field))
-      return this.restrict(this.text.copy(), { parts: own })
+      return own.length === 0 ? this.all : this.restrict(this.text.copy(), { parts: own })
     })
   }
 

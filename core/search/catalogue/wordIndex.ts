@@ -5,6 +5,14 @@ const SMALLEST = 4
 /** Numbers in the order in which they were added; a single one takes no room of its own. */
 type Postings = number | { list: Int32Array, length: number }
 
+/** An index that was written down. */
+export interface SavedWords {
+  readonly words: readonly string[]
+  /** Where in `sounds` those of each word end. */
+  readonly ends: Int32Array
+  readonly sounds: Int32Array
+}
+
 /**
  * Which sounds bear which words. Words are found by how they begin, through a list of all words in order; those that
  * are spelled nearly alike through their trigrams.
@@ -82,6 +90,36 @@ export class WordIndex {
       if (this.postings[number] !== undefined && isNear(word, wanted, other, () => this.trigrams[number] ??= trigramsOf(other))) this.collect(number, found)
     }
     return found
+  }
+
+  /** All words in their order, and the sounds of each, one after the other. */
+  save(): SavedWords {
+    this.sort()
+    const lists = this.sorted.map(word => this.soundsOf(this.numbers.get(word)!))
+    const ends = new Int32Array(lists.length)
+    const sounds = new Int32Array(lists.reduce((sum, list) => sum + list.length, 0))
+    let place = 0
+    lists.forEach((list, number) => {
+      sounds.set(list, place)
+      ends[number] = place += list.length
+    })
+    return { words: this.sorted, ends, sounds }
+  }
+
+  /** Takes words up that were written down, in place of all that are here. */
+  restore({ words, ends, sounds }: SavedWords): void {
+    this.sorted = [...words]
+    words.forEach((word, number) => {
+      const list = sounds.subarray(ends[number - 1] ?? 0, ends[number])
+      this.numbers.set(word, number)
+      this.words.push(word)
+      this.postings.push(list.length === 0 ? undefined : list.length === 1 ? list[0]! : { list, length: list.length })
+    })
+  }
+
+  private soundsOf(number: number): Int32Array {
+    const held = this.postings[number]
+    return held === undefined ? new Int32Array() : typeof held === 'number' ? Int32Array.of(held) : held.list.subarray(0, held.length)
   }
 
   private collect(number: number, into: Bits): void {

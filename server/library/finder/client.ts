@@ -21,7 +21,7 @@ export class FinderClient {
   private asked = 0
   private isClosed = false
 
-  constructor(private readonly workerFile: string, private readonly address: DatabaseAddress, private readonly states: () => States) {}
+  constructor(private readonly workerFile: string, private readonly address: DatabaseAddress, private readonly cacheDir: string, private readonly states: () => States) {}
 
   ask<K extends keyof FinderAnswers>(question: FinderQuestion & { readonly type: K }): Promise<FinderAnswers[K]> {
     return new Promise((resolve, reject) => {
@@ -39,7 +39,7 @@ export class FinderClient {
   }
 
   private start(): Worker {
-    const workerData: FinderWorkerData = { address: this.address }
+    const workerData: FinderWorkerData = { address: this.address, cacheDir: this.cacheDir }
     const worker = new Worker(this.workerFile, { workerData })
     worker.on('message', (reply: FinderReply) => {
       const waiting = this.waiting.get(reply.number)

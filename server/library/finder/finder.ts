@@ -5,7 +5,11 @@ import { schema } from '../../db/open'
 import type { Search } from '../search'
 import type { FinderAnswers, FinderAsk } from './protocol'
 import { readSearch, Results, soundOf } from './results'
+import { readSnapshot, writeSnapshot } from './snapshot'
 import { changedSounds, changedVectors, sameRecording, usedSounds } from './rows'
+
+/** Fewer changes than these are read from the database in no time. */
+const WORTH_WRITING = 5000
 
 /** Keeps the catalogue in step with the database and answers from it. Runs in a thread of its own. */
 export class Finder {
@@ -18,7 +22,11 @@ export class Finder {
   private usesAt = -1
   private turn: Promise<unknown> = Promise.resolve()
 
-  constructor(private readonly db: Database) {}
+  /** How many sounds have changed since the catalogue was written down. */
+  private changedSince = 0
+  private isEmpty = true
+
+  constructor(private readonly db: Database, private readonly cacheDir: string) {}
 
   /** Answers one question after the other: each first takes over what has changed. */
   answer<K extends keyof FinderAnswers>(ask: FinderAsk & { readonly type: K }): Promise<FinderAnswers[K]> {
@@ -32,6 +40,7 @@ export class Finder {
     switch (ask.type) {
       case 'warm':
         await this.followVectors()
+        if (this.changedSince >= WORTH_WRITING) await this.writeDown()
         return null
       case 'page': {
         const result = await this.find(ask.search)
@@ -64,9 +73,11 @@ export class Finder {
     if (library !== this.libraryAt) {
       const sources = await this.db.select({ id: schema.sources.id, name: schema.sources.name }).from(schema.sources)
       this.catalogue.setSources(new Map(sources.map(source => [source.id, source.name])))
+      if (this.isEmpty) await this.takeUp()
       for await (const { rows, revision } of changedSounds(this.db, this.soundsAt)) {
         this.catalogue.apply(rows)
         this.soundsAt = revision
+        this.changedSince += rows.length
       }
       this.libraryAt = library
       this.usesAt = -1
@@ -74,6 +85,19 @@ export class Finder {
     if (uses === this.usesAt) return
     this.catalogue.setUsed(await usedSounds(this.db))
     this.usesAt = uses
+  }
+
+  private async takeUp(): Promise<void> {
+    this.isEmpty = false
+    const snapshot = await readSnapshot(this.cacheDir, this.db)
+    if (!snapshot) return
+    this.catalogue.restore(snapshot.catalogue)
+    this.soundsAt = snapshot.revision
+  }
+
+  private async writeDown(): Promise<void> {
+    await writeSnapshot(this.cacheDir, this.db, this.soundsAt, this.catalogue.save())
+    this.changedSince = 0
   }
 
   private async followVectors(): Promise<void> {

@@ -7,11 +7,12 @@ import type { Search } from '../search'
 
 export interface FinderWorkerData {
   readonly address: DatabaseAddress
+  readonly cacheDir: string
 }
 
 /** What can be asked of the finder. Each says at which state of the library, and of kits and presets, it is asked. */
 export type FinderQuestion =
-  /** Gets everything ready. */
+  /** Gets everything ready, and writes it down where much has changed. */
   | { readonly type: 'warm' }
   | { readonly type: 'page', readonly search: Search, readonly offset: number, readonly limit: number }
   | { readonly type: 'facets', readonly search: Search }

@@ -1,0 +1,53 @@
+import { readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { deserialize, serialize } from 'node:v8'
+import { sql } from 'drizzle-orm'
+import type { SavedCatalogue } from '../../../core/search/catalogue/catalogue'
+import type { Database } from '../../db/open'
+
+/** Goes up whenever what is written down has another shape or meaning. */
+const VERSION = 1
+
+/** The catalogue as it was at a revision of one database. */
+interface Snapshot {
+  readonly version: number
+  readonly database: string
+  readonly revision: number
+  readonly catalogue: SavedCatalogue
+}
+
+const fileIn = (cacheDir: string) => join(cacheDir, 'catalogue.bin')
+
+/**
+ * The catalogue as it was written down last, so that opening a large library need not read every row; undefined where there is
+ * none, or none of this database. Whatever has changed since is read from the database as ever.
+ */
+export async function readSnapshot(cacheDir: string, db: Database): Promise<Omit<Snapshot, 'version' | 'database'> | undefined> {
+  try {
+    const bytes = await readFile(fileIn(cacheDir))
+    const found = deserialize(bytes) as Snapshot
+    if (found.version !== VERSION || found.database !== await nameOf(db) || found.revision > await lastRevision(db)) return undefined
+    return found
+  }
+  catch {
+    return undefined
+  }
+}
+
+/** Writes the catalogue down, in place of what was written before. What can't be written is only slower to open. */
+export async function writeSnapshot(cacheDir: string, db: Database, revision: number, catalogue: SavedCatalogue): Promise<void> {
+  const snapshot: Snapshot = { version: VERSION, database: await nameOf(db), revision, catalogue }
+  const part = `${fileIn(cacheDir)}.part`
+  await writeFile(part, serialize(snapshot), { flush: true }).then(() => rename(part, fileIn(cacheDir)), () => rm(part, { force: true }))
+}
+
+/** Every PostgreSQL cluster has a number of its own (PostgreSQL 15 documentation, 9.27.6). */
+async function nameOf(db: Database): Promise<string> {
+  const { rows } = await db.execute<{ name: string }>(sql`SELECT system_identifier::text AS name FROM pg_control_system()`)
+  return rows[0]?.name ?? ''
+}
+
+async function lastRevision(db: Database): Promise<number> {
+  const { rows } = await db.execute<{ last: string }>(sql`SELECT last_value AS last FROM sounds_revisions`)
+  return Number(rows[0]?.last ?? 0)
+}
