@@ -17,6 +17,7 @@ import { useSettings } from './settings'
 const PAGE_ROWS = 100
 const MOST_PAGES = 60
 const REFRESH_MS = 400
+const CALM_MS = 120
 
 /** Where is looked. */
 export interface Place {
@@ -137,13 +138,18 @@ export const useLibrary = defineStore('library', () => {
       tellPainted()
       const answer = await counted
       if (own !== turn) return
-      facets.value = answer.facets
       hidden.value = answer.hidden
+      showFacets(answer.facets)
     }
     catch (thrown) {
       sayError(thrown)
     }
   }
+
+  /** The filters follow when the rows are on the screen; of several results in a row only the last is worth it. */
+  const showFacets = useDebounceFn((found: Facets) => {
+    facets.value = found
+  }, CALM_MS)
 
   /** Remembers when something was typed, so that the time until it is on the screen can be told. */
   function typedAt(timeStamp: number): void {

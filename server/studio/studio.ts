@@ -49,7 +49,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   const watch = new SourceWatch(database.db, jobs)
   const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
-  const warm = () => void finder.ask({ type: 'warm' }).catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
+  const warm = () => void finder.warm().catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
   warm()
   events.listen((event) => {
     if (event.type === 'job' && event.job.kind === 'scan' && event.job.state === 'done') {

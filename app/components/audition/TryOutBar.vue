@@ -47,7 +47,7 @@ const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
 </template>
 
 <style scoped>
-.tried { background: var(--chosen); }
+.tried { --quiet: var(--ink); background: var(--chosen); }
 .tempo { display: flex; align-items: center; gap: 4px; white-space: nowrap; }
 .tempo .el-input-number { width: 86px; }
 .cut { min-width: 120px; }

@@ -81,6 +81,8 @@ const tableColumns = computed<Column<Place>[]>(() => props.columns.map(column =>
  * of the cursor would draw all of its cells anew.
  */
 function mark(): void {
+  // It calls itself a table, which has no place within a grid.
+  wrapper.value?.querySelector('[role="table"]')?.setAttribute('role', 'presentation')
   for (const row of wrapper.value?.querySelectorAll<HTMLElement>('[data-index]') ?? []) {
     const index = Number(row.dataset.index)
     const chosen = props.isChosen?.(index) ?? false
@@ -162,7 +164,7 @@ defineExpose({
           :height="height"
           :row-height="28"
           :header-height="28"
-          :cache="8"
+          :cache="4"
           row-key="id"
           :row-props="rowProps"
           :row-event-handlers="rowEvents"
@@ -190,10 +192,10 @@ defineExpose({
 </template>
 
 <style scoped>
-.ledger { flex: 1; min-height: 0; min-width: 0; }
+.ledger { flex: 1; min-height: 0; min-width: 0; contain: layout paint; }
 .ledger :deep(.el-table-v2__row-cell), .ledger :deep(.el-table-v2__header-cell) { padding: 0 6px; overflow: hidden; }
 .ledger :deep(.el-table-v2__row-cell > *) { min-width: 0; }
-.ledger :deep(.el-table-v2__row) { border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; }
+.ledger :deep(.el-table-v2__row) { contain: strict; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; }
 .ledger :deep(.el-table-v2__header-cell) { font-weight: 400; font-size: 12px; color: var(--quiet); background: var(--paper); }
 .ledger :deep(.el-table-v2__header-row) { border-bottom: 1px solid var(--rule); }
 .title { flex: 1; display: flex; align-items: center; gap: 3px; min-width: 0; height: 26px; padding: 0; border: 0; background: none; color: inherit; font: inherit; justify-content: inherit; }

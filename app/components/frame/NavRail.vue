@@ -62,6 +62,6 @@ useKeys((event) => {
 .name { padding: 4px 12px 12px; font-weight: 600; font-size: 15px; letter-spacing: 0.02em; }
 .view-link { display: flex; align-items: center; gap: 6px; height: 30px; padding: 0 10px; border: 0; background: none; color: var(--ink); font: inherit; text-decoration: none; text-align: left; cursor: pointer; }
 .view-link:hover { background: var(--chosen); }
-.here { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); font-weight: 600; }
+.here { --quiet: var(--ink); background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); font-weight: 600; }
 .count { margin-left: auto; font-size: 10px; }
 </style>

@@ -174,9 +174,9 @@ useRafFn(() => {
 .hit { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--look); pointer-events: none; }
 .how { display: flex; flex-direction: column; gap: 4px; }
 .pair { display: flex; align-items: center; gap: 4px; }
-.el-check-tag { padding: 2px 6px; font-size: 11px; font-weight: 600; line-height: 16px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); }
+.el-check-tag { padding: 2px 6px; font-size: 11px; font-weight: 600; line-height: 18px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); }
 .el-check-tag.is-checked { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
-.step { height: 22px; min-width: 24px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); cursor: pointer; }
+.step { height: 24px; min-width: 24px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); cursor: pointer; }
 .pitch { flex: 1; }
 .figures { display: grid; grid-template-columns: auto auto; gap: 2px 10px; text-align: right; font-size: 11px; }
 .match { display: flex; flex-direction: column; gap: 4px; font-size: 12px; white-space: nowrap; }

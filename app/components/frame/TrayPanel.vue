@@ -132,9 +132,7 @@ defineExpose({ focusTray })
           >
             <KindStamp :kind="item.row.kind" />
             <span class="cut" :title="item.note ? `${item.row.name}: ${item.note}` : item.row.name">{{ item.row.name }}<span v-if="item.note" class="quiet"> · {{ item.note }}</span></span>
-            <button type="button" class="drop" tabindex="-1" :aria-label="`Take ${item.row.name} off the tray`" @click.stop="tray.remove(new Set([item.row.hash]))">
-              <el-icon><Delete /></el-icon>
-            </button>
+            <span class="drop" aria-hidden="true" :title="`Take ${item.row.name} off the tray`" @click.stop="tray.remove(new Set([item.row.hash]))"><el-icon><Delete /></el-icon></span>
           </div>
         </div>
         <p v-if="tray.items.length === 0" class="quiet hint">
@@ -175,7 +173,7 @@ defineExpose({ focusTray })
 .row .cut { flex: 1; }
 .chosen { background: var(--chosen); }
 .at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
-.drop { border: 0; background: none; color: var(--quiet); cursor: pointer; padding: 4px; }
+.drop { color: var(--quiet); cursor: pointer; padding: 4px; }
 .drop:hover { color: var(--lost); }
 .hint { padding: 12px; margin: 0; }
 .actions { display: flex; gap: 6px; padding: 6px 10px; border-top: 1px solid var(--rule); }

@@ -107,7 +107,7 @@ function sentence(flag: Flag): string {
 </script>
 
 <template>
-  <section class="figures" aria-label="Figures of the sound at hand">
+  <section class="figures" tabindex="0" aria-label="Figures of the sound at hand">
     <h2 class="cut" :title="row.name">
       {{ row.name }}
     </h2>

@@ -1,15 +1,19 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
 import { GRID_COLUMNS, GRID_ROWS, GRID_SECONDS } from '~~/core/search/catalogue/bars'
 import { partsOf, rangeText } from '~~/core/search/query/edit'
 import { whole } from '../../composables/useFormat'
 import { mixedColours, useThemeColours } from '../../composables/useThemeColours'
 import { useLibrary } from '../../stores/library'
 
-/** Counts by length and brightness as shading. A click or a drag over cells narrows the search to them; arrows and Enter do the same. */
-const { grid } = defineProps<{ grid: readonly (readonly number[])[] }>()
-const Chart = defineAsyncComponent(() => import('vue3-apexcharts'))
-
 const SHADES = 8
+const CALM_MS = 400
+
+/** Counts by length and brightness as shading. A click or a drag over cells narrows the search to them; arrows and Enter do the same. */
+const props = defineProps<{ grid: readonly (readonly number[])[] }>()
+/** The chart takes long to draw: while somebody types it waits until the counts have come to rest. */
+const grid = refDebounced(toRef(() => props.grid), CALM_MS)
+const Chart = defineAsyncComponent(() => import('vue3-apexcharts'))
 
 interface Cell {
   readonly row: number
@@ -27,8 +31,11 @@ const ENDS = [0, ...GRID_SECONDS]
 const columnLabel = (column: number) => column === GRID_COLUMNS - 1 ? `over ${GRID_SECONDS.at(-1)} s` : `${ENDS[column]} to ${GRID_SECONDS[column]} s`
 const rowLabel = (row: number) => `brightness ${row * 10} to ${row === GRID_ROWS - 1 ? 100 : row * 10 + 9}`
 
-// Shades go by the root of the counts, so that a few hundred kicks do not turn all else white.
-const series = computed(() => grid.map((counts, row) => ({ name: String(row * 10), data: counts.map((count, column) => ({ x: column === GRID_COLUMNS - 1 ? '›' : String(GRID_SECONDS[column]), y: Math.round(Math.sqrt(count) * 100) / 100, count })) })))
+// Shades go by the root of the counts, so that a few hundred kicks do not turn all else white; 100 is the most there is.
+const series = computed(() => {
+  const most = Math.max(1, ...grid.value.flat())
+  return grid.value.map((counts, row) => ({ name: String(row), data: counts.map((count, column) => ({ x: String(column), y: Math.round(Math.sqrt(count / most) * 100) })) }))
+})
 
 const options = computed(() => {
   const { ink, quiet, sheet } = colours.value
@@ -39,8 +46,8 @@ const options = computed(() => {
     legend: { show: false },
     stroke: { width: 1, colors: [sheet] },
     plotOptions: { heatmap: { radius: 0, enableShades: false, colorScale: { ranges: shades(sheet, ink) } } },
-    grid: { padding: { left: 0, right: 0, top: -18, bottom: -6 } },
-    xaxis: { labels: { style: { fontSize: '9px' }, rotate: 0 }, axisBorder: { show: false }, axisTicks: { show: false }, tooltip: { enabled: false } },
+    grid: { show: false, padding: { left: 0, right: 0, top: -18, bottom: -10 } },
+    xaxis: { labels: { show: false }, axisBorder: { show: false }, axisTicks: { show: false }, tooltip: { enabled: false } },
     yaxis: { show: false },
     tooltip: { enabled: false },
     states: { hover: { filter: { type: 'none' } }, active: { filter: { type: 'none' } } },
@@ -49,9 +56,8 @@ const options = computed(() => {
 
 /** From the sheet's colour for nothing to full ink for the most. */
 function shades(sheet: string, ink: string) {
-  const most = Math.max(1, ...grid.flat().map(Math.sqrt))
-  const step = most / SHADES
-  return [{ from: -1, to: 0, color: sheet }, ...Array.from({ length: SHADES }, (_, i) => ({ from: i * step + 0.001, to: (i + 1) * step + 0.001, color: mixedColours(ink, sheet, (i + 1.5) / (SHADES + 0.5)) }))]
+  const step = 100 / SHADES
+  return [{ from: -1, to: 0, color: sheet }, ...Array.from({ length: SHADES }, (_, i) => ({ from: i * step + 0.5, to: (i + 1) * step + 0.5, color: mixedColours(ink, sheet, (i + 1.5) / (SHADES + 0.5)) }))]
 }
 
 const chosen = computed(() => {
@@ -132,7 +138,7 @@ function keydown(event: KeyboardEvent): void {
 const said = computed(() => {
   const area = chosen.value
   if (!area) return 'Length across, brightness up'
-  const count = grid.reduce((sum, counts, row) => row < area.low.row || row > area.high.row ? sum : sum + counts.reduce((part, value, column) => column < area.low.column || column > area.high.column ? part : part + value, 0), 0)
+  const count = grid.value.reduce((sum, counts, row) => row < area.low.row || row > area.high.row ? sum : sum + counts.reduce((part, value, column) => column < area.low.column || column > area.high.column ? part : part + value, 0), 0)
   if (area.low.row === area.high.row && area.low.column === area.high.column) return `${whole(count)}: ${columnLabel(area.low.column)}, ${rowLabel(area.low.row)}`
   return `${whole(count)} in these cells`
 })
@@ -140,7 +146,7 @@ const said = computed(() => {
 
 <template>
   <div class="character">
-    <Chart type="heatmap" height="170" width="100%" :options="options" :series="series" />
+    <Chart type="heatmap" height="158" width="100%" :options="options" :series="series" />
     <div
       ref="box"
       class="plot"
@@ -155,6 +161,11 @@ const said = computed(() => {
     >
       <span v-if="mark" class="mark" :style="mark" />
     </div>
+    <ol class="seconds figure quiet" aria-hidden="true">
+      <li v-for="end in [...GRID_SECONDS, '›']" :key="end">
+        {{ end }}
+      </li>
+    </ol>
     <p class="quiet said" aria-live="polite">
       {{ said }}
     </p>
@@ -173,7 +184,8 @@ const said = computed(() => {
 
 <style scoped>
 .character { position: relative; margin: 0 -4px; min-height: 190px; }
-.plot { position: absolute; left: 0; right: 9px; top: 12px; height: 131px; cursor: crosshair; touch-action: none; }
+.plot { position: absolute; left: 0; right: 0; top: 12px; height: 141px; cursor: crosshair; touch-action: none; }
 .mark { position: absolute; border: 2px solid var(--accent); pointer-events: none; }
+.seconds { display: grid; grid-template-columns: repeat(7, 1fr); margin: 0; padding: 0; list-style: none; font-size: 9px; text-align: center; }
 .said { margin: 0; font-size: 11px; text-align: right; }
 </style>

@@ -122,10 +122,10 @@ section { padding: 4px 10px 2px 12px; }
 h2 { margin: 0 0 2px; padding-bottom: 1px; border-bottom: 1px solid var(--rule); font-size: 12px; color: var(--quiet); }
 ul { margin: 0; padding: 0; list-style: none; }
 li { display: flex; align-items: center; }
-.entry { display: flex; flex: 1; align-items: center; gap: 6px; min-width: 0; height: 22px; padding: 0 2px; border: 0; background: none; color: inherit; font: inherit; text-align: left; cursor: pointer; }
+.entry { display: flex; flex: 1; align-items: center; gap: 6px; min-width: 0; height: 24px; padding: 0 2px; border: 0; background: none; color: inherit; font: inherit; text-align: left; cursor: pointer; }
 .entry .figure { margin-left: auto; font-size: 11px; }
 .entry:hover, .open:not(span):hover { background: var(--chosen); }
 .on { background: var(--at-hand); box-shadow: inset 2px 0 0 var(--accent); --quiet: var(--ink); }
-.open { width: 20px; height: 22px; padding: 0; border: 0; background: none; color: var(--quiet); font: 600 12px var(--figures); cursor: pointer; flex: none; }
-.all { padding: 2px; border: 0; background: none; color: var(--accent); font: inherit; font-size: 12px; cursor: pointer; }
+.open { width: 24px; height: 24px; padding: 0; border: 0; background: none; color: var(--quiet); font: 600 12px var(--figures); cursor: pointer; flex: none; }
+.all { min-height: 24px; padding: 2px; border: 0; background: none; color: var(--accent); font: inherit; font-size: 12px; cursor: pointer; }
 </style>

@@ -67,7 +67,7 @@ function withoutWorst(): void {
 
 <style scoped>
 .scope { display: flex; align-items: center; gap: 6px; min-width: 0; flex: 1; overflow: hidden; white-space: nowrap; }
-.step, .more { padding: 2px 3px; border: 0; background: none; color: var(--accent); font: inherit; cursor: pointer; min-width: 0; }
+.step, .more { min-height: 24px; padding: 2px 3px; border: 0; background: none; color: var(--accent); font: inherit; cursor: pointer; min-width: 0; }
 .step.here { color: var(--ink); font-weight: 600; }
 .more { text-decoration: underline; font-size: 12px; flex: 0 1 auto; }
 .count { flex: none; }

@@ -225,7 +225,7 @@ defineExpose({ focus: () => input.value?.focus() })
 .token { font-family: var(--figures); cursor: pointer; max-width: 260px; overflow: hidden; text-overflow: ellipsis; }
 input { flex: 1; min-width: 120px; height: 22px; padding: 0 2px; border: 0; outline: none; background: none; color: var(--ink); font-size: 13px; }
 input::placeholder { color: var(--quiet); }
-.plain { width: 22px; height: 22px; padding: 0; border: 0; background: none; color: var(--quiet); cursor: pointer; font-size: 14px; }
+.plain { width: 24px; height: 24px; padding: 0; border: 0; background: none; color: var(--quiet); cursor: pointer; font-size: 14px; }
 .offers, .problem { position: absolute; top: calc(100% + 2px); left: 0; z-index: 20; min-width: 360px; max-width: 100%; margin: 0; padding: 4px 0; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); box-shadow: var(--shadow); list-style: none; cursor: default; }
 .offers li { display: flex; gap: 14px; justify-content: space-between; height: 26px; align-items: center; padding: 0 10px; }
 .offers li:not(.how):hover { background: var(--chosen); }

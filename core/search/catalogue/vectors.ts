@@ -8,6 +8,9 @@ export interface Neighbour {
   readonly nearness: Nearness
 }
 
+/** More than any two vectors can differ. */
+const FARTHEST = 2 ** 15
+
 /** The feature vectors of all sounds, one after the other by slot. */
 export class Vectors {
   private rows = new Uint8Array(1024 * FEATURES)
@@ -34,7 +37,7 @@ export class Vectors {
   /** The nearest of some sounds to a vector, the nearest first; of equally near ones the lower slot. */
   nearest(vector: Uint8Array, among: Bits, most: number): Neighbour[] {
     // Distances are whole numbers below 2^15, slots below 2^21: one number holds both and sorts by them.
-    let worst = Infinity
+    let worst = FARTHEST
     const found: number[] = []
     among.each((slot) => {
       if (this.has[slot] !== 1) return

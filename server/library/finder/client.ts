@@ -33,6 +33,11 @@ export class FinderClient {
     })
   }
 
+  /** Gets everything ready, step by step, with whatever is asked in between. */
+  async warm(): Promise<void> {
+    while (!this.isClosed && await this.ask({ type: 'warm' }));
+  }
+
   async close(): Promise<void> {
     this.isClosed = true
     await this.worker?.terminate()

@@ -6,7 +6,7 @@ import type { Search } from '../search'
 import type { FinderAnswers, FinderAsk } from './protocol'
 import { readSearch, Results, soundOf } from './results'
 import { readSnapshot, writeSnapshot } from './snapshot'
-import { changedSounds, changedVectors, sameRecording, usedSounds } from './rows'
+import { changedSounds, nextVectors, sameRecording, usedSounds } from './rows'
 
 /** Fewer changes than these are read from the database in no time. */
 const WORTH_WRITING = 5000
@@ -39,9 +39,7 @@ export class Finder {
     await this.follow(ask.library, ask.uses)
     switch (ask.type) {
       case 'warm':
-        await this.followVectors()
-        if (this.changedSince >= WORTH_WRITING) await this.writeDown()
-        return null
+        return this.warm()
       case 'page': {
         const result = await this.find(ask.search)
         return { total: result.slots.length, counts: result.found.counts, ...this.results.window(result, ask.offset, ask.limit) }
@@ -100,15 +98,30 @@ export class Finder {
     this.changedSince = 0
   }
 
+  /** One step towards having everything ready, so that questions need not wait for all of it. Gives false when nothing is left to do. */
+  private async warm(): Promise<boolean> {
+    if (await this.takeVectors()) return true
+    if (this.changedSince >= WORTH_WRITING) await this.writeDown()
+    return false
+  }
+
   private async followVectors(): Promise<void> {
-    if (this.vectorsAt >= this.soundsAt) return
-    for await (const { vectors, revision } of changedVectors(this.db, this.vectorsAt)) {
-      for (const { id, vector } of vectors) {
-        const slot = this.catalogue.slotOf(id)
-        if (slot !== undefined) this.vectors.set(slot, vector)
-      }
-      this.vectorsAt = revision
+    while (await this.takeVectors());
+  }
+
+  /** Takes one part of the vectors that have changed; gives false when there are none. */
+  private async takeVectors(): Promise<boolean> {
+    if (this.vectorsAt >= this.soundsAt) return false
+    const part = await nextVectors(this.db, this.vectorsAt)
+    for (const { id, vector } of part?.vectors ?? []) {
+      const slot = this.catalogue.slotOf(id)
+      if (slot !== undefined) this.vectors.set(slot, vector)
     }
-    this.vectorsAt = Math.max(this.vectorsAt, this.soundsAt)
+    if (part) {
+      this.vectorsAt = part.revision
+      return true
+    }
+    this.vectorsAt = this.soundsAt
+    return false
   }
 }

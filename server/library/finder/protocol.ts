@@ -12,7 +12,7 @@ export interface FinderWorkerData {
 
 /** What can be asked of the finder. Each says at which state of the library, and of kits and presets, it is asked. */
 export type FinderQuestion =
-  /** Gets everything ready, and writes it down where much has changed. */
+  /** Takes a step towards having everything ready, and writes it down where much has changed; true while more is to do. */
   | { readonly type: 'warm' }
   | { readonly type: 'page', readonly search: Search, readonly offset: number, readonly limit: number }
   | { readonly type: 'facets', readonly search: Search }
@@ -33,7 +33,7 @@ export interface FoundPage {
 }
 
 export interface FinderAnswers {
-  readonly warm: null
+  readonly warm: boolean
   readonly page: FoundPage
   readonly facets: { readonly facets: Facets, readonly hidden: Hidden }
   readonly place: number

@@ -39,30 +39,35 @@ export async function* changedSounds(db: Database, since: number): AsyncGenerato
   }
 }
 
-/** Vectors of sounds that have changed since a revision, part by part. */
-export async function* changedVectors(db: Database, since: number): AsyncGenerator<{ vectors: { id: number, vector: Uint8Array }[], revision: number }> {
-  for await (const lines of partsOf(db, since, sql.raw(`revision, id, encode(features, 'hex')`), sql.raw('AND features IS NOT NULL'))) {
-    const columns = lines.map(line => line.split(COLUMN))
-    yield { vectors: columns.map(([, id, features]) => ({ id: Number(id), vector: Buffer.from(features!, 'hex') })), revision: Number(columns.at(-1)![0]) }
+/** Vectors of the next sounds that have changed since a revision; undefined when there are none. */
+export async function nextVectors(db: Database, since: number): Promise<{ vectors: { id: number, vector: Uint8Array }[], revision: number } | undefined> {
+  const part = await partAfter(db, since, sql.raw(`revision, id, encode(features, 'hex')`), sql.raw('AND features IS NOT NULL'))
+  return part && {
+    revision: part.last,
+    vectors: part.lines.map((line) => {
+      const [, id, features] = line.split(COLUMN)
+      return { id: Number(id), vector: Buffer.from(features!, 'hex') }
+    }),
   }
 }
 
-async function* partsOf(db: Database, since: number, columns: SQL, condition: SQL = sql.raw('')): AsyncGenerator<string[]> {
-  const fetch = async (after: number): Promise<{ last: number, lines: string[] } | undefined> => {
-    const { rows: [part] } = await db.execute<{ last: string | null, lines: string | null }>(sql`
-      SELECT max(revision) AS last, string_agg(concat_ws(E'\\x1F', ${columns}), E'\\x1E') AS lines
-      FROM (SELECT * FROM sounds WHERE revision > ${after} ${condition} ORDER BY revision LIMIT ${ROWS_A_PART}) changed`)
-    return part?.lines ? { last: Number(part.last), lines: part.lines.split(ROW) } : undefined
-  }
-  let coming = fetch(since)
+async function* partsOf(db: Database, since: number, columns: SQL): AsyncGenerator<string[]> {
+  let coming = partAfter(db, since, columns)
   for (;;) {
     const part = await coming
     if (!part) return
     const isLast = part.lines.length < ROWS_A_PART
-    if (!isLast) coming = fetch(part.last)
+    if (!isLast) coming = partAfter(db, part.last, columns)
     yield part.lines
     if (isLast) return
   }
+}
+
+async function partAfter(db: Database, after: number, columns: SQL, condition: SQL = sql.raw('')): Promise<{ last: number, lines: string[] } | undefined> {
+  const { rows: [part] } = await db.execute<{ last: string | null, lines: string | null }>(sql`
+    SELECT max(revision) AS last, string_agg(concat_ws(E'\\x1F', ${columns}), E'\\x1E') AS lines
+    FROM (SELECT * FROM sounds WHERE revision > ${after} ${condition} ORDER BY revision LIMIT ${ROWS_A_PART}) changed`)
+  return part?.lines ? { last: Number(part.last), lines: part.lines.split(ROW) } : undefined
 }
 
 function rowOf(columns: readonly string[]): CatalogueRow {

@@ -1,0 +1,60 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import type { JobView } from '../../server/jobs/types'
+import { expect, test } from './studio'
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+interface Violation {
+  readonly id: string
+  readonly nodes: readonly { readonly html: string, readonly failureSummary: string }[]
+}
+
+/** What axe-core finds against WCAG 2.2 A and AA. */
+async function violations(page: Page): Promise<string[]> {
+  // What is fading in or out has no contrast of its own.
+  await expect(page.locator('.el-message')).toHaveCount(0)
+  await page.evaluate(axe)
+  const found = await page.evaluate(async () => {
+    const { axe: checker } = window as unknown as { axe: { run: (context: Document, options: object) => Promise<{ violations: Violation[] }> } }
+    return (await checker.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })).violations
+  })
+  return found.flatMap(violation => violation.nodes.map(node => `${violation.id}: ${node.html.slice(0, 160)} ${node.failureSummary.replaceAll('\n', ' ')}`))
+}
+
+for (const theme of ['day', 'lamp']) {
+  test(`axe-core finds nothing against WCAG 2.2 AA in any view, ${theme}`, async ({ page, studio }) => {
+    await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, 'Quay 9 field kit') } }))
+    await page.addInitScript(value => localStorage.setItem('emporion-theme', value), theme)
+    await page.goto(studio.server.url)
+    await expect(page.locator('.summary')).toContainText('sounds')
+    await expect(page.locator('.apexcharts-heatmap-rect').first()).toBeVisible()
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('p')
+    expect(await violations(page), 'Library').toEqual([])
+    await page.keyboard.press('i')
+    await page.keyboard.press('/')
+    await page.keyboard.type('kick is=clip')
+    await expect(page.getByRole('listbox', { name: 'What it could become' })).toBeVisible()
+    expect(await violations(page), 'search line').toEqual([])
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog', { name: 'Keys and searching' })).toBeVisible()
+    expect(await violations(page), 'keys').toEqual([])
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('v')
+    await expect(page.getByRole('status', { name: 'Try-out' })).toBeVisible()
+    expect(await violations(page), 'try-out').toEqual([])
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('2')
+    await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeVisible()
+    expect(await violations(page), 'Bench').toEqual([])
+    await page.keyboard.press('3')
+    await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
+    expect(await violations(page), 'Vault').toEqual([])
+  })
+}
