@@ -76,11 +76,13 @@ const rowAt = (index: number) => library.rows.get(index)
 /** Takes the cursor to a row and plays it. A sound that can't be played is passed over in the direction of a step; 0 stays on it. */
 async function goTo(index: number, pressedAt: number, extend = false, step = Math.sign(index - library.cursor)): Promise<void> {
   library.moveTo(index, extend)
-  prepare()
   for (let passed = 0; passed < MOST_PASSED; passed++) {
     const at = library.cursor
     const row = library.atCursor
-    if (!row || await player.playRow(row, passed === 0 ? pressedAt : undefined) || library.cursor !== at || extend || step === 0) return
+    const playing = row && player.playRow(row, passed === 0 ? pressedAt : undefined)
+    // After it was asked for: what is wanted now must not be dropped as a neighbour that is wanted no longer.
+    prepare()
+    if (!row || await playing || library.cursor !== at || extend || step === 0) return
     say(`"${row.name}" can't be played and was passed over: its file is gone or broken.`)
     library.moveTo(at + step)
     if (library.cursor === at) return

@@ -37,10 +37,11 @@ export const useHeld = defineStore('held', () => {
 
   function strike(place: number, velocity: number): void {
     const row = rows.value[place]
-    const sound = row && readySound(soundUrl(row.hash))
-    if (!row || !sound) return
+    if (!row) return
     lit.add(place)
-    playTogether(place, sound, player.gainOf(row), velocity)
+    const ready = readySound(soundUrl(row.hash))
+    if (ready) playTogether(place, ready, player.gainOf(row), velocity)
+    else loadSound(soundUrl(row.hash)).then(sound => playTogether(place, sound, player.gainOf(row), velocity), () => undefined)
   }
 
   /** Plays a note from a MIDI keyboard; gives false where nothing is held. */

@@ -49,6 +49,8 @@ export const useLibrary = defineStore('library', () => {
   let turn = 0
 
   const read = computed(() => parseQuery(search.q, settings.middleC))
+  /** True until what is shown is what was asked for. */
+  const isBusy = ref(false)
   /** True when the result shown leaves sounds out. */
   const isFiltered = ref(false)
   /** True when what is like a sound is shown, by nearness. */
@@ -66,8 +68,9 @@ export const useLibrary = defineStore('library', () => {
     // What can't be understood is told in the search line; the list stays as it is.
     if (read.value.problems.length > 0) return
     isTyped = true
+    isBusy.value = true
     void follow()
-  }, { flush: 'post' })
+  }, { flush: 'sync' })
   onServerEvent((event) => {
     if (event.type === 'library') void refresh()
   })
@@ -78,6 +81,8 @@ export const useLibrary = defineStore('library', () => {
     underWay ??= (async () => {
       while (isTyped) {
         isTyped = false
+        // What is typed at one stroke is one change.
+        await Promise.resolve()
         // It may have become something that can't be understood in the meantime.
         if (read.value.problems.length > 0) return
         chosen.value = new Set()
@@ -86,6 +91,9 @@ export const useLibrary = defineStore('library', () => {
       }
     })().finally(() => {
       underWay = undefined
+      isBusy.value = isTyped
+      // Something may have been typed between the last look and now.
+      if (isTyped) void follow()
     })
     return underWay
   }
@@ -283,7 +291,7 @@ export const useLibrary = defineStore('library', () => {
   }
 
   return {
-    search, read, total, counts, hidden, loaded, version, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
+    search, read, total, counts, hidden, loaded, version, isBusy, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
     start, settled, typedAt, ensure, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
   }
 })

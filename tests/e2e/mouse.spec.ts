@@ -35,7 +35,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
 
   await test.step('drag to the tray, and from the tray onto a pad of the kit sheet', async () => {
     await row('HBR_RS_006').click()
-    await row('HBR_RS_006').dragTo(page.getByRole('listbox', { name: 'Sounds on the tray' }))
+    await row('HBR_RS_006').dragTo(page.getByLabel('Sounds on the tray'))
     await page.getByRole('link', { name: /Bench/ }).click()
     await page.getByRole('listbox', { name: 'Sounds on the tray' }).getByRole('option', { name: 'HBR_RS_006' }).dragTo(padAt('A10'))
     await expect(padRow('HBR_RS_006')).toContainText('A10')

@@ -114,7 +114,7 @@ defineExpose({ focusTray })
       <p v-if="tray.kinds.length > 0" class="kinds" aria-label="Kinds on the tray">
         <span v-for="[kind, count] in tray.kinds" :key="kind"><KindStamp :kind="kind === 'none' ? null : kind" /><span class="figure">{{ count }}</span></span>
       </p>
-      <div v-bind="containerProps" class="list" role="listbox" tabindex="0" aria-label="Sounds on the tray" @keydown="keydown">
+      <div v-bind="containerProps" class="list" :role="tray.items.length > 0 ? 'listbox' : 'group'" tabindex="0" aria-label="Sounds on the tray" @keydown="keydown">
         <div v-bind="wrapperProps" role="presentation">
           <div
             v-for="{ data: item, index } in visible"
