@@ -18,6 +18,8 @@ const REFERENCE = `
   })))
 `
 const BLOCK_SECONDS = 0.4
+/** EBU Tech 3341 lets a true-peak meter read 0.2 dB too much or 0.4 dB too little (from memory), so two of them may be so far apart. */
+const METERS_APART_DB = 0.6
 
 /** What the npm library `ebur128-wasm` (EBU R128 in Rust) says of some sounds of one channel. */
 function reference(sounds: readonly { readonly samples: Float32Array, readonly rate: number }[]): { lufs: number, peakDb: number }[] {
@@ -42,7 +44,7 @@ describe('sounds played at matched levels', () => {
     expect(played.length).toBeGreaterThan(12)
     const measured = reference(played)
     measured.forEach(({ lufs, peakDb }, i) => {
-      expect(peakDb).toBeLessThan(MATCHING_CEILING_DB + 0.4)
+      expect(peakDb).toBeLessThan(MATCHING_CEILING_DB + METERS_APART_DB)
       if (played[i]!.isHeldBack) expect(lufs).toBeLessThan(referenceLufs)
       else expect(Math.abs(lufs - referenceLufs)).toBeLessThan(0.5)
     })
