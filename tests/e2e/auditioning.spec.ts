@@ -186,7 +186,7 @@ test('trays: named, ordered, noted, to pads by kind, to a new kit, to a folder o
   await page.keyboard.type('Second')
   await page.keyboard.press('Enter')
   await expect(tray.getByRole('option')).toHaveCount(0)
-  await page.getByRole('combobox', { name: 'Tray in hand' }).click()
+  await page.locator('.side .trays').click()
   await page.getByRole('option', { name: /^Tray/ }).click()
   await expect(tray.getByRole('option')).toHaveCount(3)
 
