@@ -193,6 +193,7 @@ test('trays: named, ordered, noted, to pads by kind, to a new kit, to a folder o
   put(studio.samples, 'Copies here/x.txt', '')
   await menu('Copy them into a folder…')
   const path = page.getByRole('textbox', { name: 'Path of the folder' })
+  await expect(path).not.toHaveValue('')
   await path.fill(join(studio.samples, 'Copies here'))
   await page.getByRole('button', { name: 'Copy into this folder' }).click()
   await expect(page.getByText(/3 sounds copied into/)).toBeVisible()

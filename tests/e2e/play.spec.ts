@@ -133,6 +133,7 @@ test('a scan is cancelled from the page, and what was read stays', async ({ page
   await expect(page.getByRole('heading', { name: 'Bring in your sounds' })).toBeVisible()
   await page.keyboard.press('b')
   const path = page.getByRole('textbox', { name: 'Path of the folder' })
+  await expect(path).not.toHaveValue('')
   await path.fill(folder)
   await path.press('Enter')
   await expect(page.getByRole('dialog')).toContainText('25 folders')
