@@ -35,12 +35,15 @@ async function choose(query, moves) {
 
 /** Takes a picture by day and by lamp. */
 async function bothThemes(name) {
-  for (const value of ['day', 'lamp']) {
-    await page.evaluate(wanted => document.documentElement.classList.toggle('dark', wanted === 'lamp'), value)
-    await pause(700)
+  // A change of the stored theme is told as another tab would tell it, so that nothing on the page begins anew.
+  for (const value of ['day', 'lamp', 'day']) {
+    await page.evaluate((newValue) => {
+      localStorage.setItem('emporion-theme', newValue)
+      window.dispatchEvent(new StorageEvent('storage', { key: 'emporion-theme', newValue, storageArea: localStorage }))
+    }, value)
+    await pause(900)
     await shot(`${name}-${value}`)
   }
-  await page.evaluate(() => document.documentElement.classList.remove('dark'))
 }
 
 async function reload(value) {
