@@ -55,6 +55,12 @@ function show(index: number, pressedAt?: number): void {
   if (row) void player.playRow(row, pressedAt, place < row.lengthSeconds ? place : 0)
 }
 
+/** Names are hidden only as long as sounds are compared. */
+function closed(): void {
+  player.stop()
+  compare.isBlind = false
+}
+
 function choose(): void {
   const row = compare.atCursor
   if (!row) return
@@ -110,7 +116,7 @@ const hints = computed(() => [{ keys: ['1', '8'], does: 'switch to it' }, ...key
 </script>
 
 <template>
-  <el-dialog v-model="compare.isOpen" :title="`Compare ${compare.rows.length} sounds`" width="96%" top="4vh" append-to-body @closed="player.stop()">
+  <el-dialog v-model="compare.isOpen" :title="`Compare ${compare.rows.length} sounds`" width="96%" top="4vh" append-to-body @closed="closed">
     <div class="sheet" tabindex="0" aria-label="Sounds that are compared" @keydown="onKey">
       <div class="columns" :style="{ gridTemplateColumns: `110px repeat(${compare.rows.length}, minmax(0, 1fr))` }">
         <span class="quiet">At one level{{ settings.matchLevels ? '' : ': off, each as it is' }}</span>

@@ -10,6 +10,7 @@ import { canChooseDevice, chooseDevice, outputDevices } from '../../audio/output
 import { api } from '../../composables/useApi'
 import { counted, kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
 import { say } from '../../composables/useSay'
+import { useCompare } from '../../stores/compare'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
 
@@ -17,13 +18,17 @@ const LOWEST_REFERENCE = -40
 const HIGHEST_REFERENCE = -12
 
 const player = usePlayer()
+const compare = useCompare()
 const settings = useSettings()
 const played = ref<number | null>(null)
 const detail = shallowRef<SoundDetail>()
 const devices = ref<{ id: string, name: string }[]>([])
 
+/** While sounds are compared blind, nothing here may tell which one it is. */
+const isHidden = computed(() => compare.isOpen && compare.isBlind)
+const title = computed(() => isHidden.value ? 'Hidden until one is chosen' : player.atHand?.title ?? '')
 const picture = computed(() => player.outline ? { outline: player.outline, reverse: player.isReversed } : null)
-const row = computed(() => player.atHand?.row ?? null)
+const row = computed(() => isHidden.value ? null : player.atHand?.row ?? null)
 
 const figures = computed(() => {
   const sound = row.value
@@ -104,7 +109,7 @@ useRafFn(() => {
       <template v-if="player.atHand">
         <div class="line">
           <KindStamp v-if="row" :kind="row.kind" />
-          <strong class="cut" :title="player.atHand.title">{{ player.atHand.title }}</strong>
+          <strong class="cut" :title="title">{{ title }}</strong>
         </div>
         <div class="line quiet cut">
           <span v-if="player.problem" class="lost cut" role="alert" :title="player.problem">{{ player.problem }}</span>
@@ -120,7 +125,7 @@ useRafFn(() => {
       <span v-else class="quiet">No sound at hand yet</span>
     </div>
     <div class="wave" title="Click to play from there" @click="playFromClick">
-      <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${player.atHand.title}` : 'No sound'" />
+      <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${title}` : 'No sound'" />
       <span v-for="(left, i) in hitMarks" :key="i" class="hit" :style="player.isReversed ? { right: left } : { left }" />
     </div>
     <div class="how">

@@ -21,6 +21,8 @@ interface Offer {
   readonly text: string
   readonly does: string
   readonly take: () => void
+  /** A kept search can be forgotten from here. */
+  readonly forget?: () => unknown
 }
 
 const library = useLibrary()
@@ -92,7 +94,7 @@ const vocabulary = computed(() => ({
 const offers = computed<Offer[]>(() => {
   if (!hasFocus.value || !isOffering.value) return []
   if (typed.value.trim() === '' && tokens.value.length === 0) {
-    const kept = saved.searches.map(({ name, search, count }) => ({ text: name, does: `kept search, ${count === null ? 'can no longer be carried out' : whole(count)}`, take: () => saved.open(search) }))
+    const kept = saved.searches.map(({ id, name, search, count }) => ({ text: name, does: `kept search, ${count === null ? 'can no longer be carried out' : whole(count)}`, take: () => saved.open(search), forget: () => saying(() => saved.remove(id)) }))
     const recent = settings.recent.map(before => ({ text: before, does: 'searched before', take: () => split(before) }))
     return [...kept, ...recent].slice(0, MOST_OFFERED)
   }
@@ -115,6 +117,10 @@ function keydown(event: KeyboardEvent): void {
   if (event.key === 'ArrowDown' && offers.value.length > 0) offerAt.value = (offerAt.value + 1) % offers.value.length
   else if (event.key === 'ArrowUp' && offers.value.length > 0) offerAt.value = offerAt.value <= 0 ? -1 : offerAt.value - 1
   else if (event.key === 'Tab' && !event.shiftKey && offers.value.length > 0 && typed.value.trim() !== '') (offered ?? offers.value[0]!).take()
+  else if (event.key === 'Delete' && offered?.forget) {
+    offered.forget()
+    offerAt.value = -1
+  }
   else if (event.key === 'Enter' && offered) offered.take()
   else if (event.key === 'Enter' || event.key === 'ArrowDown') leave(event.timeStamp)
   else if (event.key === 'Escape') {
@@ -206,10 +212,10 @@ defineExpose({ focus: () => input.value?.focus() })
     </button>
     <ul v-if="offers.length > 0" id="search-offers" class="offers" role="listbox" aria-label="What it could become">
       <li v-for="(offer, i) in offers" :id="`search-offer-${i}`" :key="offer.text" role="option" :aria-selected="i === offerAt" :class="{ 'at-hand': i === offerAt }" @mousedown.prevent="offer.take()">
-        <span class="figure cut">{{ offer.text }}</span><span class="quiet cut">{{ offer.does }}</span>
+        <span class="figure cut">{{ offer.text }}</span><span class="quiet cut">{{ offer.does }}</span><span v-if="offer.forget" class="forget" aria-hidden="true" :title="`Forget the search ${offer.text}`" @mousedown.prevent.stop="offer.forget()">×</span>
       </li>
       <li class="quiet how" role="presentation">
-        <kbd>Tab</kbd> takes the first · <kbd>↓</kbd> chooses · <kbd>Enter</kbd> plays what was found
+        <kbd>Tab</kbd> takes the first · <kbd>↓</kbd> chooses · <kbd>Enter</kbd> plays what was found<template v-if="offers[offerAt]?.forget"> · <kbd>Del</kbd> forgets it</template>
       </li>
     </ul>
     <p v-else-if="problem" class="problem" role="alert">
@@ -229,6 +235,7 @@ input::placeholder { color: var(--quiet); }
 .offers, .problem { position: absolute; top: calc(100% + 2px); left: 0; z-index: 20; min-width: 360px; max-width: 100%; margin: 0; padding: 4px 0; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); box-shadow: var(--shadow); list-style: none; cursor: default; }
 .offers li { display: flex; gap: 14px; justify-content: space-between; height: 26px; align-items: center; padding: 0 10px; }
 .offers li:not(.how):hover { background: var(--chosen); }
+.forget { padding: 0 4px; cursor: pointer; }
 .how { justify-content: flex-start !important; gap: 4px !important; border-top: 1px solid var(--rule); font-size: 11px; }
 .problem { padding: 6px 10px; color: var(--lost); }
 .problem mark { background: none; color: inherit; text-decoration: underline wavy; }
