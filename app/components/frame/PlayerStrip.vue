@@ -26,7 +26,7 @@ const devices = ref<{ id: string, name: string }[]>([])
 
 /** While sounds are compared blind, nothing here may tell which one it is. */
 const isHidden = computed(() => compare.isOpen && compare.isBlind)
-const title = computed(() => isHidden.value ? 'Hidden until one is chosen' : player.atHand?.title ?? '')
+const shownTitle = computed(() => isHidden.value ? 'Hidden until one is chosen' : player.atHand?.title ?? '')
 const picture = computed(() => player.outline ? { outline: player.outline, reverse: player.isReversed } : null)
 const row = computed(() => isHidden.value ? null : player.atHand?.row ?? null)
 
@@ -109,7 +109,7 @@ useRafFn(() => {
       <template v-if="player.atHand">
         <div class="line">
           <KindStamp v-if="row" :kind="row.kind" />
-          <strong class="cut" :title="title">{{ title }}</strong>
+          <strong class="cut" :title="shownTitle">{{ shownTitle }}</strong>
         </div>
         <div class="line quiet cut">
           <span v-if="player.problem" class="lost cut" role="alert" :title="player.problem">{{ player.problem }}</span>
@@ -125,7 +125,7 @@ useRafFn(() => {
       <span v-else class="quiet">No sound at hand yet</span>
     </div>
     <div class="wave" title="Click to play from there" @click="playFromClick">
-      <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${title}` : 'No sound'" />
+      <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${shownTitle}` : 'No sound'" />
       <span v-for="(left, i) in hitMarks" :key="i" class="hit" :style="player.isReversed ? { right: left } : { left }" />
     </div>
     <div class="how">
