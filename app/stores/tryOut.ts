@@ -5,7 +5,9 @@ import { basicPattern } from '~~/core/groove/basicPattern'
 import { loopTempo } from '~~/core/groove/loopTempo'
 import { emptyPad, wholeLayer, type Kit, type Pad } from '~~/core/kit/document'
 import { readName } from '~~/core/search/naming'
+import type { SoundDetail } from '~~/server/library/detail'
 import type { SoundRow } from '~~/server/library/search'
+import { api } from '../composables/useApi'
 import { useKit, toPlace } from './kit'
 import { usePlayer } from './player'
 import { useSettings } from './settings'
@@ -30,6 +32,8 @@ export const useTryOut = defineStore('tryOut', () => {
   const backing = shallowRef<SoundRow>()
   const bpm = ref(FIRST_BPM)
   const isRunning = ref(false)
+  /** Loudness of the pad's own sound as the pad plays it. */
+  const replacedLufs = ref<number>()
 
   const tempo = computed(() => backing.value ? loopTempo(backing.value.lengthSeconds, readName(`${backing.value.name}.wav`).bpm) : { beats: 4, bpm: bpm.value })
   const pad = computed(() => kit.kit.pads[padIndex.value])
@@ -45,7 +49,18 @@ export const useTryOut = defineStore('tryOut', () => {
     isRunning.value = true
     player.stop()
     player.takenBy = take
+    replacedLufs.value = undefined
     play()
+    void hearReplaced()
+  }
+
+  /** Finds out how loud the sound is that is replaced, so that candidates come as loud. */
+  async function hearReplaced(): Promise<void> {
+    const at = padIndex.value
+    const layer = kit.kit.pads[at]?.layers[0]
+    const detail = layer && await api<SoundDetail>(`/api/sounds/${layer.sound.id}`).catch(() => undefined)
+    const lufs = detail?.figures?.level?.hitLufs
+    if (layer && lufs !== undefined && isOn.value && padIndex.value === at) replacedLufs.value = lufs + layer.gainDb
   }
 
   /** Takes a sound as the candidate in place of playing it. */
@@ -86,7 +101,7 @@ export const useTryOut = defineStore('tryOut', () => {
     backing.value = row
   }
 
-  watch([backing, bpm, () => kit.kit, () => settings.matchLevels, () => settings.referenceLufs], () => isOn.value && isRunning.value && play())
+  watch([backing, bpm, replacedLufs, () => kit.kit, () => settings.matchLevels, () => settings.referenceLufs], () => isOn.value && isRunning.value && play())
 
   function play(): void {
     const { beats, bpm: speed } = tempo.value
@@ -114,10 +129,10 @@ export const useTryOut = defineStore('tryOut', () => {
     return { ...tried, pads: [...tried.pads.filter(other => other.note !== BACKING_NOTE), loop] }
   }
 
-  /** The level at which the pad's own sound was heard, as far as its loudness is known; else the common reference. */
+  /** Brings it to the loudness of the pad's own sound, as far as that is known; beside a loop, and on an empty pad, to the common reference. */
   function gainFor(row: SoundRow): number {
     if (!settings.matchLevels || row.hitLufs === null) return 0
-    return clampGain(matchingGainDb(row.hitLufs, row.truePeakDb ?? MATCHING_CEILING_DB, settings.referenceLufs))
+    return clampGain(matchingGainDb(row.hitLufs, row.truePeakDb ?? MATCHING_CEILING_DB, (backing.value ? undefined : replacedLufs.value) ?? settings.referenceLufs))
   }
 
   return { isOn, isRunning, padIndex, pad, candidate, backing, bpm, tempo, gainDb, begin, keep, end, pause, setBacking }
