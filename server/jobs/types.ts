@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { markPatchSchema } from '../library/marks'
+import { markPatchSchema } from '../library/markPatch'
 
 /** What can be asked for as long work. */
 export const jobRequestSchema = z.discriminatedUnion('kind', [

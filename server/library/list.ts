@@ -4,7 +4,8 @@ import { EmporionError } from '../../core/errors'
 import { isKind, kindLabel, KINDS } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
-import { applyMarks, marksOf, tagSchema } from './marks'
+import { tagSchema } from './markPatch'
+import { applyMarks, marksOf } from './marks'
 
 const { files, sounds, sources } = schema
 

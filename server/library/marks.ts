@@ -1,37 +1,18 @@
 import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { isKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
+import type { MarkPatch } from './markPatch'
 import { refreshSounds } from './record'
 
 const { handEdits, sounds } = schema
 
-/** Sounds that one edit may touch. */
-export const MOST_MARKED = 500_000
 /** More than so many take a while: they are set by a job, which shows how far it is and can be cancelled. */
 export const MOST_AT_ONCE = 1500
 const STEPS_KEPT = 200
 /** Marks that all steps together may hold. */
 const MARKS_KEPT = 600_000
 const PART = 500
-
-export const kindSchema = z.string().refine(isKind, 'This kind is not in the tree.')
-export const tagSchema = z.string().trim().min(1).max(60).refine(tag => !/[,;\n"]/.test(tag), 'A tag holds no commas, semicolons, quotation marks or line breaks.')
-
-/** What is to be set of some sounds; what is not named stays. */
-export const markPatchSchema = z.object({
-  ids: z.array(z.int().min(1)).min(1).max(MOST_MARKED),
-  /** Null takes a kind set by hand away. */
-  kind: kindSchema.nullable().optional(),
-  addTags: z.array(tagSchema).max(50).default([]),
-  removeTags: z.array(tagSchema).max(50).default([]),
-  favourite: z.boolean().optional(),
-  note: z.string().max(4000).optional(),
-  aside: z.boolean().optional(),
-})
-export type MarkPatch = z.infer<typeof markPatchSchema>
 
 /** An edit as it was done, undone or redone. */
 export interface MarkEdit {

@@ -2,7 +2,7 @@ import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
-import { kindSchema, tagSchema } from './marks'
+import { kindSchema, tagSchema } from './markPatch'
 
 const { files, folderRules, sources } = schema
 

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { SavedSearch } from './savedSearch'
-import { searchSchema } from './search'
+import { searchSchema } from './searchRequest'
 
 const { savedSearches } = schema
 

@@ -1,27 +1,13 @@
 import { inArray, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import type { Flag } from '../../core/audio/analysis/figures'
 import type { Hit } from '../../core/audio/analysis/onsets'
 import type { Nearness } from '../../core/audio/analysis/nearness'
 import type { FoundBy } from '../../core/search/catalogue/find'
-import { SORTS } from '../../core/search/catalogue/order'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
+import type { Search } from './searchRequest'
 
 const { sounds } = schema
-
-/** What is asked of the library: the text of the search line, where is looked, and in which order. */
-export const searchSchema = z.strictObject({
-  q: z.string().max(2000).default(''),
-  /** The scope: a source, and a folder of it. */
-  source: z.coerce.number().int().optional(),
-  folder: z.string().max(4096).optional(),
-  sort: z.enum(SORTS).default('name'),
-  descending: z.union([z.boolean(), z.stringbool()]).default(false),
-  /** What middle C is called in the text. */
-  middleC: z.enum(['C3', 'C4']).default('C3'),
-})
-export type Search = z.infer<typeof searchSchema>
 
 /** A sound as a row of the list. */
 export interface SoundRow {
@@ -48,6 +34,8 @@ export interface SoundRow {
   readonly truePeakDb: number | null
   readonly brightness: number | null
   readonly pitchNote: number | null
+  /** The note that its file states as its root, 0 to 127. */
+  readonly statedNote: number | null
   readonly flags: readonly Flag[]
   /** Each hit in it, in seconds. */
   readonly hits: readonly Hit[]
@@ -94,6 +82,7 @@ const rowColumns = {
   truePeakDb: sounds.truePeakDb,
   brightness: sounds.brightness,
   pitchNote: sounds.pitchNote,
+  statedNote: sql<number | null>`(${sounds.embedded}->>'rootNote')::integer`,
   flags: sounds.flags,
   hits: sql<readonly Hit[]>`coalesce(${sounds.figures}->'hits', '[]')`,
   fileCount: sounds.fileCount,

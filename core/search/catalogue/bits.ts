@@ -21,6 +21,18 @@ export class Bits {
     return bits
   }
 
+  /** The places of a column whose values lie between two, both meant; what is no number lies nowhere. */
+  static between(column: Float32Array, low: number, high: number, size: number): Bits {
+    const bits = new Bits(size)
+    for (let i = 0, from = 0; from < size; i++, from += 32) {
+      const to = Math.min(size, from + 32)
+      let word = 0
+      for (let n = from; n < to; n++) if (column[n]! >= low && column[n]! <= high) word |= 1 << (n - from)
+      bits.words[i] = word
+    }
+    return bits
+  }
+
   add(n: number): void {
     this.words[n >>> 5]! |= 1 << (n & 31)
   }

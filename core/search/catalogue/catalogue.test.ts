@@ -182,6 +182,24 @@ describe('an order', () => {
   })
 })
 
+describe('figures between others', () => {
+  it('are those that a plain look finds, with the ends or without them, and none that is not known', () => {
+    const loudness = fc.option(fc.integer({ min: -40, max: 4 }).map(half => half / 2), { freq: 4 })
+    fc.assert(fc.property(fc.array(loudness, { maxLength: 70 }), fc.integer({ min: -40, max: 4 }).map(half => half / 2), fc.constantFrom('<', '<=', '>', '>='), (figures, limit, sign) => {
+      const made = catalogueOf(figures.map((hitLufs, i) => row(i + 1, `Kicks/Kick ${i}.wav`, { hitLufs })))
+      const isSo = (value: number) => ({ '<': value < limit, '<=': value <= limit, '>': value > limit, '>=': value >= limit })[sign]!
+      expect(new Set(idsOf(made, `loudness${sign}${limit}`))).toEqual(new Set(figures.flatMap((value, i) => value !== null && isSo(value) ? [i + 1] : [])))
+    }))
+  })
+
+  it('few of many come in the same order as all of them', () => {
+    const many = catalogueOf(Array.from({ length: 400 }, (_, i) => row(i + 1, `Kicks/Kick ${(i * 37) % 400}.wav`, { brightness: i % 50 === 0 ? 99 : 10 })))
+    const all = idsOf(many, '')
+    expect(idsOf(many, 'bright>50')).toEqual(all.filter(id => (id! - 1) % 50 === 0))
+    expect(idsOf(many, 'bright>50')).toHaveLength(8)
+  })
+})
+
 describe('sets of bits', () => {
   it('behave as sets do', () => {
     const set = fc.uniqueArray(fc.nat(99))

@@ -1,7 +1,7 @@
 import { fold } from '../tokens'
 import { Bits } from './bits'
 import { Columns, MARK, type SavedColumns } from './columns'
-import { mergedOrder } from './order'
+import { mergedOrder } from './mergedOrder'
 import type { CatalogueRow } from './row'
 import { WordIndex, type SavedWords } from './wordIndex'
 

@@ -106,11 +106,19 @@ function inRange({ columns, size }: Catalogue, field: NumberField, range: Range)
   const end = (value: number | undefined, open: number) => value === undefined ? open : Math.fround(field === 'pitch' ? noteOfHz(value) : value)
   const low = end(range.low, -Infinity)
   const high = end(range.high, Infinity)
-  const { above = false, below = false } = range
-  return Bits.where(size, (slot) => {
-    const value = values[slot]!
-    return (above ? value > low : value >= low) && (below ? value < high : value <= high)
-  })
+  return Bits.between(values, range.above ? nextFloat(low, 1) : low, range.below ? nextFloat(high, -1) : high, size)
+}
+
+const float = new Float32Array(1)
+const floatBits = new Int32Array(float.buffer)
+
+/** The next number of 32 bits above or below a finite one: floats of one sign are ordered as their bits are (IEEE 754). */
+function nextFloat(value: number, step: 1 | -1): number {
+  if (!Number.isFinite(value)) return value
+  float[0] = value
+  if (value === 0) floatBits[0] = step > 0 ? 1 : 1 - 2 ** 31
+  else floatBits[0]! += value > 0 ? step : -step
+  return float[0]
 }
 
 /** A frequency as a note number with a fraction. Source: MIDI 1.0, with note 69 at 440 Hz. */

@@ -106,7 +106,10 @@ function stateCounts({ columns }: Catalogue, found: Int32Array): Counted[] {
   const names = [...STATES.map(({ name }) => ({ name, bit: STATE_MARKS[name] })), ...FLAG_NAMES.map((name, place) => ({ name, bit: flagBit(place) }))]
   const together = new Int32Array(ALL_MARKS)
   for (const slot of found) together[columns.marks[slot]!]!++
-  const counts = names.map(({ name, bit }) => ({ name, count: together.reduce((sum, count, marks) => count > 0 && (marks & bit) !== 0 ? sum + count : sum, 0) }))
+  // Of all the ways in which marks could come together a few do.
+  const met: number[] = []
+  together.forEach((count, marks) => count > 0 && met.push(marks))
+  const counts = names.map(({ name, bit }) => ({ name, count: met.reduce((sum, marks) => (marks & bit) !== 0 ? sum + together[marks]! : sum, 0) }))
   return counts.filter(({ count }) => count > 0)
 }
 

@@ -27,6 +27,8 @@ export interface Hidden {
 
 /** Fewer than so many, and words that are spelled nearly so are looked for as well. */
 const FEW = 100
+/** So many times more than were found, and it takes longer to go through all than to sort what was found. */
+const MANY_TIMES = 16
 
 /**
  * A search carried out: what was found, by what, what is hidden, and the facets. Everything is a set of slots, so that leaving
@@ -81,7 +83,7 @@ export class Found {
     const { words, kind } = this.counts
     const sorted = new Int32Array(all.count())
     let [first, second, third] = [0, words, words + kind]
-    for (const slot of order) {
+    for (const slot of sorted.length < all.size / MANY_TIMES ? fewInOrder(all.toArray(), order) : order) {
       if (!all.has(slot)) continue
       if (byWords.has(slot)) sorted[first++] = slot
       else if (byKind.has(slot)) sorted[second++] = slot
@@ -117,6 +119,20 @@ export class Found {
     for (const { part, bits: own } of this.parts) if (!without.parts?.includes(part)) bits.keep(own)
     return bits
   }
+}
+
+const ranksOf = new WeakMap<Int32Array, Int32Array>()
+
+/** A few slots in an order: by their places in it, which takes less than to go through all of it. */
+function fewInOrder(slots: Int32Array, order: Int32Array): Int32Array {
+  let ranks = ranksOf.get(order)
+  if (!ranks) {
+    ranks = new Int32Array(order.length)
+    for (let place = 0; place < order.length; place++) ranks[order[place]!] = place
+    ranksOf.set(order, ranks)
+  }
+  const places = slots.map(slot => ranks[slot]!).sort()
+  return places.map(place => order[place]!)
 }
 
 /** The plain words of a part that asks for nothing else. */

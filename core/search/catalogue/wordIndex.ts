@@ -24,6 +24,12 @@ export class WordIndex {
   private readonly trigrams: (ReadonlySet<string> | undefined)[] = []
   private sorted: string[] = []
   private fresh: string[] = []
+  /** Words without digits: only they can be misspelled. */
+  private readonly spelled: number[] = []
+  /** All words in their order, a line each, in which parts of words are looked for. */
+  private text = ''
+  /** Where each word begins in it. */
+  private starts = new Int32Array()
 
   /** Adds words of a sound; `|` stands between texts and is none. */
   add(sound: number, words: Iterable<string>): void {
@@ -84,10 +90,12 @@ export class WordIndex {
   /** The sounds with a word that holds these letters, or is spelled nearly so. */
   near(word: string, size: number): Bits {
     const found = new Bits(size)
+    if (word.length >= SHORTEST_PART) this.eachHolding(word, number => this.collect(number, found))
+    if (word.length < SHORTEST_MISSPELLED || HAS_DIGIT.test(word)) return found
     const wanted = trigramsOf(word)
-    for (let number = 0; number < this.words.length; number++) {
+    for (const number of this.spelled) {
       const other = this.words[number]!
-      if (this.postings[number] !== undefined && isNear(word, wanted, other, () => this.trigrams[number] ??= trigramsOf(other))) this.collect(number, found)
+      if (this.postings[number] !== undefined && isMisspelled(word, wanted, other, () => this.trigrams[number] ??= trigramsOf(other))) this.collect(number, found)
     }
     return found
   }
@@ -109,7 +117,9 @@ export class WordIndex {
   /** Takes words up that were written down, in place of all that are here. */
   restore({ words, ends, sounds }: SavedWords): void {
     this.sorted = [...words]
+    this.layOut()
     words.forEach((word, number) => {
+      if (!HAS_DIGIT.test(word)) this.spelled.push(number)
       const list = sounds.subarray(ends[number - 1] ?? 0, ends[number])
       this.numbers.set(word, number)
       this.words.push(word)
@@ -140,6 +150,28 @@ export class WordIndex {
     for (let i = low; i < this.sorted.length && this.sorted[i]!.startsWith(prefix); i++) visit(this.numbers.get(this.sorted[i]!)!)
   }
 
+  /** The words that hold these letters and others. */
+  private eachHolding(part: string, visit: (number: number) => void): void {
+    this.sort()
+    for (let at = this.text.indexOf(part); at >= 0; at = this.text.indexOf(part, at)) {
+      const place = lastAtMost(this.starts, at)
+      const word = this.sorted[place]!
+      if (word.length > part.length) visit(this.numbers.get(word)!)
+      // On with the next word.
+      at = this.starts[place]! + word.length
+    }
+  }
+
+  private layOut(): void {
+    this.text = this.sorted.join('\n')
+    this.starts = new Int32Array(this.sorted.length)
+    let start = 0
+    this.sorted.forEach((word, place) => {
+      this.starts[place] = start
+      start += word.length + 1
+    })
+  }
+
   /** Words that are new since the last look are merged in. */
   private sort(): void {
     if (this.fresh.length === 0) return
@@ -153,6 +185,7 @@ export class WordIndex {
     while (i < added.length) merged.push(added[i++]!)
     this.sorted = merged
     this.fresh = []
+    this.layOut()
   }
 
   private numberOf(word: string): number {
@@ -162,20 +195,32 @@ export class WordIndex {
     this.numbers.set(word, number)
     this.words.push(word)
     this.fresh.push(word)
+    if (!HAS_DIGIT.test(word)) this.spelled.push(number)
     return number
   }
 }
 
+const HAS_DIGIT = /\d/
 const SHORTEST_PART = 3
 const SHORTEST_MISSPELLED = 4
 /** Parts of the trigrams of both words that they must share. */
 const LEAST_ALIKE = 0.45
 
-function isNear(word: string, wanted: ReadonlySet<string>, other: string, trigramsOfOther: () => ReadonlySet<string>): boolean {
-  if (word.length >= SHORTEST_PART && other.length > word.length && other.includes(word)) return true
-  if (word.length < SHORTEST_MISSPELLED || other.length < SHORTEST_MISSPELLED || /\d/.test(word) || /\d/.test(other)) return false
-  if (Math.abs(word.length - other.length) > 3) return false
+function isMisspelled(word: string, wanted: ReadonlySet<string>, other: string, trigramsOfOther: () => ReadonlySet<string>): boolean {
+  if (other.length < SHORTEST_MISSPELLED || Math.abs(word.length - other.length) > 3) return false
   return isOneSlip(word, other) || alike(wanted, trigramsOfOther()) >= LEAST_ALIKE
+}
+
+/** The place of the last number of an ascending list that is not above a value. */
+function lastAtMost(numbers: Int32Array, value: number): number {
+  let low = 0
+  let high = numbers.length
+  while (low < high) {
+    const middle = low + high >>> 1
+    if (numbers[middle]! <= value) low = middle + 1
+    else high = middle
+  }
+  return low - 1
 }
 
 /** Runs of three letters, the word's two beginnings and its end among them. Source: PostgreSQL 15 documentation, F.35 (pg_trgm). */

@@ -1,4 +1,5 @@
-import { markPatchSchema, MOST_AT_ONCE, setMarks, type MarkPatch } from '../../library/marks'
+import { markPatchSchema, type MarkPatch } from '../../library/markPatch'
+import { MOST_AT_ONCE, setMarks } from '../../library/marks'
 import { body, route } from '../../studio/route'
 
 /** Sets it at once, or, for many sounds, by a job. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { searchSchema } from '../../library/search'
+import { searchSchema } from '../../library/searchRequest'
 import { body, route } from '../../studio/route'
 
 const place = z.int().min(0)

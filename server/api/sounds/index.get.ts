@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { searchPage, searchSchema } from '../../library/search'
+import { searchPage } from '../../library/search'
+import { searchSchema } from '../../library/searchRequest'
 import { query, route } from '../../studio/route'
 
 const windowSchema = searchSchema.extend({

@@ -1,4 +1,4 @@
-import { searchSchema } from '../../library/search'
+import { searchSchema } from '../../library/searchRequest'
 import { idSchema, query, route } from '../../studio/route'
 
 /** Where in a result a sound stands, so that the cursor stays on it while the result changes; -1 when it is not in it. */

@@ -2,7 +2,7 @@ import { Catalogue } from '../../../core/search/catalogue/catalogue'
 import { Vectors } from '../../../core/search/catalogue/vectors'
 import type { Database } from '../../db/open'
 import { schema } from '../../db/open'
-import type { Search } from '../search'
+import type { Search } from '../searchRequest'
 import type { FinderAnswers, FinderAsk } from './protocol'
 import { readSearch, Results, soundOf } from './results'
 import { readSnapshot, writeSnapshot } from './snapshot'
@@ -90,11 +90,12 @@ export class Finder {
     const snapshot = await readSnapshot(this.cacheDir, this.db)
     if (!snapshot) return
     this.catalogue.restore(snapshot.catalogue)
-    this.soundsAt = snapshot.revision
+    this.vectors.restore(snapshot.vectors)
+    this.soundsAt = this.vectorsAt = snapshot.revision
   }
 
   private async writeDown(): Promise<void> {
-    await writeSnapshot(this.cacheDir, this.db, this.soundsAt, this.catalogue.save())
+    await writeSnapshot(this.cacheDir, this.db, this.soundsAt, { catalogue: this.catalogue.save(), vectors: this.vectors.save() })
     this.changedSince = 0
   }
 

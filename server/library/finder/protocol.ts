@@ -3,7 +3,7 @@ import type { ErrorCode } from '../../../core/errors'
 import type { Facets } from '../../../core/search/catalogue/facets'
 import type { FoundBy, Hidden } from '../../../core/search/catalogue/find'
 import type { DatabaseAddress } from '../../db/open'
-import type { Search } from '../search'
+import type { Search } from '../searchRequest'
 
 export interface FinderWorkerData {
   readonly address: DatabaseAddress

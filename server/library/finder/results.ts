@@ -7,7 +7,7 @@ import { orderedBy, type SortBy } from '../../../core/search/catalogue/order'
 import type { Vectors } from '../../../core/search/catalogue/vectors'
 import { parseQuery } from '../../../core/search/query/parse'
 import type { Query, ReadQuery } from '../../../core/search/query/tree'
-import type { Search } from '../search'
+import type { Search } from '../searchRequest'
 
 const MOST_KEPT = 16
 const MOST_NEAR = 1000

@@ -5,6 +5,8 @@ import { FLAG_NAMES } from '../../../core/search/query/fields'
 import type { Database } from '../../db/open'
 
 const ROWS_A_PART = 10_000
+/** Fewer, since other questions wait while one part is taken over. */
+const VECTORS_A_PART = 2_000
 /** Signs that part columns, rows and items of a list: the record, unit and group separators of ASCII, which are taken out of texts. */
 const ROW = '\u001E'
 const COLUMN = '\u001F'
@@ -41,7 +43,7 @@ export async function* changedSounds(db: Database, since: number): AsyncGenerato
 
 /** Vectors of the next sounds that have changed since a revision; undefined when there are none. */
 export async function nextVectors(db: Database, since: number): Promise<{ vectors: { id: number, vector: Uint8Array }[], revision: number } | undefined> {
-  const part = await partAfter(db, since, sql.raw(`revision, id, encode(features, 'hex')`), sql.raw('AND features IS NOT NULL'))
+  const part = await partAfter(db, since, sql.raw(`revision, id, encode(features, 'hex')`), VECTORS_A_PART, sql.raw('AND features IS NOT NULL'))
   return part && {
     revision: part.last,
     vectors: part.lines.map((line) => {
@@ -63,10 +65,10 @@ async function* partsOf(db: Database, since: number, columns: SQL): AsyncGenerat
   }
 }
 
-async function partAfter(db: Database, after: number, columns: SQL, condition: SQL = sql.raw('')): Promise<{ last: number, lines: string[] } | undefined> {
+async function partAfter(db: Database, after: number, columns: SQL, most = ROWS_A_PART, condition: SQL = sql.raw('')): Promise<{ last: number, lines: string[] } | undefined> {
   const { rows: [part] } = await db.execute<{ last: string | null, lines: string | null }>(sql`
     SELECT max(revision) AS last, string_agg(concat_ws(E'\\x1F', ${columns}), E'\\x1E') AS lines
-    FROM (SELECT * FROM sounds WHERE revision > ${after} ${condition} ORDER BY revision LIMIT ${ROWS_A_PART}) changed`)
+    FROM (SELECT * FROM sounds WHERE revision > ${after} ${condition} ORDER BY revision LIMIT ${most}) changed`)
   return part?.lines ? { last: Number(part.last), lines: part.lines.split(ROW) } : undefined
 }
 

@@ -3,17 +3,19 @@ import { join } from 'node:path'
 import { deserialize, serialize } from 'node:v8'
 import { sql } from 'drizzle-orm'
 import type { SavedCatalogue } from '../../../core/search/catalogue/catalogue'
+import type { SavedVectors } from '../../../core/search/catalogue/vectors'
 import type { Database } from '../../db/open'
 
 /** Goes up whenever what is written down has another shape or meaning. */
-const VERSION = 1
+const VERSION = 2
 
-/** The catalogue as it was at a revision of one database. */
+/** The catalogue and the vectors as they were at a revision of one database. */
 interface Snapshot {
   readonly version: number
   readonly database: string
   readonly revision: number
   readonly catalogue: SavedCatalogue
+  readonly vectors: SavedVectors
 }
 
 const fileIn = (cacheDir: string) => join(cacheDir, 'catalogue.bin')
@@ -34,9 +36,9 @@ export async function readSnapshot(cacheDir: string, db: Database): Promise<Omit
   }
 }
 
-/** Writes the catalogue down, in place of what was written before. What can't be written is only slower to open. */
-export async function writeSnapshot(cacheDir: string, db: Database, revision: number, catalogue: SavedCatalogue): Promise<void> {
-  const snapshot: Snapshot = { version: VERSION, database: await nameOf(db), revision, catalogue }
+/** Writes both down, in place of what was written before. What can't be written is only slower to open. */
+export async function writeSnapshot(cacheDir: string, db: Database, revision: number, saved: Pick<Snapshot, 'catalogue' | 'vectors'>): Promise<void> {
+  const snapshot: Snapshot = { version: VERSION, database: await nameOf(db), revision, ...saved }
   const part = `${fileIn(cacheDir)}.part`
   await writeFile(part, serialize(snapshot), { flush: true }).then(() => rename(part, fileIn(cacheDir)), () => rm(part, { force: true }))
 }
