@@ -3,7 +3,8 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { emptyKit, PADS_PER_BANK, soundsOf, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
-import { placeSounds, setLayer, type Placement, type SoundToPlace } from '~~/core/kit/edits'
+import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
+import type { KnownSound, Placing } from '~~/core/kit/placing'
 import type { Pattern } from '~~/core/groove/pattern'
 import { record, redo as redoStep, startHistory, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
@@ -147,6 +148,14 @@ export const useKit = defineStore('kit', () => {
     if (result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on free pads by kind.`)
   }
 
+  /** Takes over what placing sounds in some way makes of the kit. */
+  function takePlacing({ kit: placed, placed: went }: Placing): void {
+    const pads = new Set(went.map(({ padIndex: at }) => at))
+    edit(`Put ${counted(went.length, 'sound')} on ${counted(pads.size, 'pad')}`, () => placed)
+    if (went[0]) select(went[0].padIndex)
+    say(`${counted(went.length, 'sound')} put on ${counted(pads.size, 'pad')}.`)
+  }
+
   function putOn(rows: readonly SoundRow[], { kit: placed, padIndexes, leftOver }: Placement): void {
     edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(padIndexes.length, 'sound')} on pads`, () => placed)
     if (padIndexes[0] !== undefined) select(padIndexes[0])
@@ -261,11 +270,12 @@ export const useKit = defineStore('kit', () => {
 
   return {
     id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo,
-    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, placeFitting, tryOut, endTryOut, select, playPad, playNote, settled, stopAll: () => player.stop(),
+    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, placeFitting, takePlacing, tryOut, endTryOut, select, playPad, playNote, settled, stopAll: () => player.stop(),
   }
 })
 
 /** A sound of the library as something that can be put on a pad. */
-export function toPlace(row: SoundRow): SoundToPlace {
-  return { sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind }
+export function toPlace(row: SoundRow): KnownSound {
+  const { hash: id, name, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row
+  return { sound: { id, name, frames, sampleRate, channels }, kind, hitLufs, pitchNote, statedNote }
 }

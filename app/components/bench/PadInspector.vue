@@ -4,11 +4,13 @@ import { setLayer, setPads, type LayerSettings, type PadSettings } from '~~/core
 import { noteLabel, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
+import { usePadLikes } from '../../composables/usePadLikes'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
 /** Settings of the pad at hand, or of all chosen pads; it says which. */
 const emit = defineEmits<{ leave: [] }>()
+const findLikes = usePadLikes()
 const kit = useKit()
 const settings = useSettings()
 
@@ -77,6 +79,9 @@ const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleR
       <TrimEditor :layer="layer" :outline="outline" @change="setTrim" />
       <p class="figure quiet facts">
         {{ seconds(layer.sound.frames / layer.sound.sampleRate) }} · {{ kilohertz(layer.sound.sampleRate) }} · {{ layer.sound.channels === 1 ? 'mono' : 'stereo' }}
+        <el-button size="small" text @click="findLikes">
+          More like it
+        </el-button>
       </p>
     </template>
     <el-form label-width="78px" label-position="left" size="small" class="form" @submit.prevent>
@@ -136,7 +141,7 @@ const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleR
 <style scoped>
 .inspector { width: 252px; flex: none; padding: 10px 12px; border-left: 1px solid var(--rule); overflow-y: auto; }
 h2 { margin-bottom: 8px; }
-.facts { margin: 4px 0 8px; }
+.facts { display: flex; flex-wrap: wrap; align-items: center; white-space: normal; margin: 4px 0 8px; }
 .form :deep(.el-form-item) { margin-bottom: 6px; }
 .form :deep(.el-form-item__label) { padding-right: 6px; }
 .form :deep(.el-input-number) { width: 118px; }

@@ -1,0 +1,109 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { emptyKit, kitSchema, type Kit } from './document'
+import { placeSounds, setPads } from './edits'
+import { place, type KnownSound, type Placing, type PlacingWay } from './placing'
+
+const named = (name: string, n: number, more: Partial<KnownSound> = {}): KnownSound => ({
+  sound: { id: n.toString(16).padStart(64, '0'), name, frames: 1000, sampleRate: 44_100, channels: 1 }, kind: 'clap', hitLufs: -20, pitchNote: null, statedNote: null, ...more,
+})
+const sounds = (count: number) => Array.from({ length: count }, (_, i) => named(`Clap ${i}`, i + 1))
+const notes = ({ kit, placed }: Placing) => placed.map(({ padIndex }) => kit.pads[padIndex]!.note)
+const onPads = ({ kit, placed }: Placing) => placed.map(({ padIndex }) => kit.pads[padIndex]!.layers[0]!.sound.name)
+const filled = (...pads: number[]): Kit => pads.reduce((kit, pad) => placeSounds(kit, pad, [named(`Held ${pad}`, 500 + pad)]).kit, emptyKit('K'))
+
+describe('in order', () => {
+  it('a kind of sixty takes sixty notes that follow one another', () => {
+    const placing = place(emptyKit('K'), sounds(60), { type: 'in order', startNote: 36, gap: 0 })
+    expect(notes(placing)).toEqual(Array.from({ length: 60 }, (_, i) => 36 + i))
+    expect(placing.kit.pads).toHaveLength(64)
+    expect(placing.notPlaced).toEqual([])
+  })
+
+  it('says what would be replaced, and what lies beyond the highest note', () => {
+    const placing = place(filled(2, 9), sounds(4), { type: 'in order', startNote: 37, gap: 0 })
+    expect(placing.replaced).toEqual([2])
+    expect(placing.kit.pads[9]!.layers[0]!.sound.name).toBe('Held 9')
+    const high = place(emptyKit('K'), sounds(5), { type: 'in order', startNote: 125, gap: 0 })
+    expect(notes(high)).toEqual([125, 126, 127])
+    expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('Its note would be above 127, the highest there is.'))
+  })
+
+  it('leaves room between families, and between kinds', () => {
+    const strokes = [named('Tom_p', 1, { kind: 'tom' }), named('Tom_f', 2, { kind: 'tom' }), named('Snare_p', 3, { kind: 'snare' }), named('Snare_f', 4, { kind: 'snare' })]
+    expect(notes(place(emptyKit('K'), strokes, { type: 'in order', startNote: 40, gap: 2 }))).toEqual([40, 41, 44, 45])
+    const kinds = [named('a', 1, { kind: 'kick' }), named('b', 2, { kind: 'kick' }), named('c', 3, { kind: 'rim' })]
+    expect(notes(place(emptyKit('K'), kinds, { type: 'in order', startNote: 40, gap: 1 }))).toEqual([40, 41, 43])
+  })
+})
+
+describe('by what is known of them', () => {
+  it('toms go by pitch, high to low or low to high, and those of no pitch come last', () => {
+    const toms = [named('mid', 1, { pitchNote: 45 }), named('none', 2), named('high', 3, { pitchNote: 50.4 }), named('low', 4, { pitchNote: 41 })]
+    expect(onPads(place(emptyKit('K'), toms, { type: 'by pitch', startNote: 41, isFalling: false }))).toEqual(['low', 'mid', 'high', 'none'])
+    expect(onPads(place(emptyKit('K'), toms, { type: 'by pitch', startNote: 41, isFalling: true }))).toEqual(['high', 'mid', 'low', 'none'])
+  })
+
+  it('each goes to the note that its file states; two of one note get two pads; those that state none stay away', () => {
+    const placing = place(emptyKit('K'), [named('a', 1, { statedNote: 38 }), named('b', 2), named('c', 3, { statedNote: 61 }), named('d', 4, { statedNote: 38 })], { type: 'stated note' })
+    expect(notes(placing)).toEqual([38, 61, 38])
+    expect(new Set(placing.placed.map(({ padIndex }) => padIndex)).size).toBe(3)
+    expect(placing.notPlaced).toEqual([{ sound: expect.objectContaining({ sound: expect.objectContaining({ name: 'b' }) }), why: 'Its file states no note.' }])
+  })
+
+  it('by kind onto the standard percussion keys (General MIDI System Level 1, percussion key map)', () => {
+    const placing = place(emptyKit('K'), [named('s', 1, { kind: 'snare' }), named('k', 2, { kind: 'kick' }), named('o', 3, { kind: 'hat.open' })], { type: 'by kind' })
+    expect(notes(placing)).toEqual([38, 36, 46])
+  })
+})
+
+describe('on one pad', () => {
+  it('as velocity layers from soft to loud by their names, in equal ranges (references.md: 0-127 over 6)', () => {
+    const strokes = ['ff', 'p', 'mf', 'pp', 'fff', 'mp'].map((mark, i) => named(`Snare ${mark}`, i + 1, { hitLufs: -20 }))
+    const { kit, replaced } = place(filled(3), strokes, { type: 'velocity layers', padIndex: 3 })
+    expect(kit.pads[3]!.layers.map(layer => `${layer.sound.name} ${layer.lowVelocity}-${layer.highVelocity}`))
+      .toEqual(['Snare pp 1-20', 'Snare p 21-41', 'Snare mp 42-62', 'Snare mf 63-83', 'Snare ff 84-104', 'Snare fff 105-127'])
+    expect(replaced).toEqual([3])
+  })
+
+  it('by how loud they are where not all names tell', () => {
+    const hits = [named('one', 1, { hitLufs: -12 }), named('two p', 2, { hitLufs: -9 }), named('three', 3, { hitLufs: -30 })]
+    expect(place(emptyKit('K'), hits, { type: 'velocity layers', padIndex: 0 }).kit.pads[0]!.layers.map(layer => layer.sound.name)).toEqual(['three', 'one', 'two p'])
+  })
+
+  it('as a stack, all at every velocity; what is more than a pad holds is told', () => {
+    const { kit, notPlaced, placed } = place(emptyKit('K'), sounds(18), { type: 'stack', padIndex: 5 })
+    expect(kit.pads[5]!.layers.every(layer => layer.lowVelocity === 1 && layer.highVelocity === 127)).toBe(true)
+    expect([placed.length, notPlaced.length]).toEqual([16, 2])
+    expect(notPlaced[0]!.why).toBe('A pad has 16 layers at most.')
+  })
+
+  it('keeps the pad\'s own settings', () => {
+    const kit = setPads(emptyKit('K'), [1], { gainDb: -5, chokeGroup: 2 })
+    expect(place(kit, sounds(3), { type: 'velocity layers', padIndex: 1 }).kit.pads[1]).toMatchObject({ gainDb: -5, chokeGroup: 2, note: 37 })
+  })
+})
+
+describe('whatever the way', () => {
+  const anySound = fc.record({ kind: fc.constantFrom('kick', 'hat.open', null), hitLufs: fc.option(fc.double({ min: -60, max: 0, noNaN: true })), pitchNote: fc.option(fc.double({ min: 0, max: 127, noNaN: true })), statedNote: fc.option(fc.integer({ min: 0, max: 127 })), name: fc.constantFrom('Tom_p', 'Tom_ff', 'x', 'Snare rr2') })
+  const anyWay: fc.Arbitrary<PlacingWay> = fc.oneof(
+    fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4) }),
+    fc.record({ type: fc.constant('by pitch' as const), startNote: fc.integer({ min: 0, max: 127 }), isFalling: fc.boolean() }),
+    fc.constantFrom<PlacingWay>({ type: 'by kind' }, { type: 'stated note' }),
+    fc.record({ type: fc.constantFrom('velocity layers' as const, 'stack' as const), padIndex: fc.nat(15) }),
+  )
+
+  it('every sound is either on a pad or told of, the kit is whole, and nothing is replaced unsaid', () => {
+    fc.assert(fc.property(fc.array(anySound, { maxLength: 140 }), anyWay, fc.uniqueArray(fc.nat(15), { maxLength: 8 }), (all, way, held) => {
+      const before = filled(...held)
+      const given = all.map(({ name, ...more }, i) => named(name, i + 1, more))
+      const { kit, placed, notPlaced, replaced } = place(before, given, way)
+      kitSchema.parse(kit)
+      expect(placed.length + notPlaced.length).toBe(given.length)
+      for (const { sound, padIndex } of placed) expect(kit.pads[padIndex]!.layers.map(layer => layer.sound.id)).toContain(sound.sound.id)
+      before.pads.forEach((pad, index) => {
+        if (pad.layers.length > 0 && !replaced.includes(index)) expect(kit.pads[index]!.layers).toBe(pad.layers)
+      })
+    }), { numRuns: 60 })
+  })
+})

@@ -1,0 +1,23 @@
+/** A stretch of values from 0 to 127, both ends meant. */
+export interface ValueRange {
+  readonly low: number
+  readonly high: number
+}
+
+const VALUES = 128
+
+/**
+ * Cuts 0 to 127 into ranges of one width; what does not divide goes to the last. Source: common practice (references.md,
+ * "equal ranges").
+ *
+ * @param count 1 to 128
+ */
+export function equalRanges(count: number): ValueRange[] {
+  const width = Math.floor(VALUES / count)
+  return Array.from({ length: count }, (_, i) => ({ low: i * width, high: i === count - 1 ? VALUES - 1 : (i + 1) * width - 1 }))
+}
+
+/** The same for velocities, which begin at 1: a note-on with velocity 0 is a note-off (MIDI 1.0). */
+export function velocityRanges(count: number): ValueRange[] {
+  return equalRanges(count).map(({ low, high }) => ({ low: Math.max(1, low), high }))
+}
