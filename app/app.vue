@@ -49,6 +49,7 @@ window.addEventListener('pointerdown', () => {
     <TrayPanel ref="tray" />
     <PlayerStrip class="player" />
     <KeysDialog v-model="keysOpen" />
+    <PlacingDialog />
   </div>
 </template>
 

@@ -39,11 +39,11 @@ beforeEach(() => {
 })
 
 describe('the queue of sounds to decode', () => {
-  it('gives each of two workers one sound at a time', async () => {
+  it('decodes two sounds ahead at a time', async () => {
     const { decodeUrl } = await decoder()
     const sounds = ['a', 'b', 'c'].map(url => decodeUrl(url, null, 'ahead'))
     expect(asked()).toEqual(['a', 'b'])
-    expect(FakeWorker.all).toHaveLength(2)
+    expect(FakeWorker.all).toHaveLength(3)
     answer(0)
     expect(asked()).toEqual(['a', 'b', 'c'])
     answer(2)
@@ -51,12 +51,14 @@ describe('the queue of sounds to decode', () => {
     expect(await Promise.all(sounds)).toEqual([{ frames: 0 }, { frames: 1 }, { frames: 2 }])
   })
 
-  it('takes what somebody waits for before what is decoded ahead, the last asked for first', async () => {
+  it('has a worker free for what somebody waits for, and takes that before what is decoded ahead, the last asked for first', async () => {
     const { decodeUrl } = await decoder()
     for (const url of ['a', 'b', 'ahead 1', 'ahead 2']) void decodeUrl(url, null, 'ahead')
-    for (const url of ['now 1', 'now 2']) void decodeUrl(url, null, 'now')
-    for (let i = 0; i < 4; i++) answer(i)
-    expect(asked()).toEqual(['a', 'b', 'now 2', 'now 1', 'ahead 1', 'ahead 2'])
+    expect(asked()).toEqual(['a', 'b'])
+    for (const url of ['now 1', 'now 2', 'now 3']) void decodeUrl(url, null, 'now')
+    expect(asked()).toEqual(['a', 'b', 'now 1'])
+    for (let i = 0; i < 5; i++) answer(i)
+    expect(asked()).toEqual(['a', 'b', 'now 1', 'now 3', 'now 2', 'ahead 1', 'ahead 2'])
   })
 
   it('hastens what was to be decoded ahead and is wanted now', async () => {

@@ -1,7 +1,8 @@
 import { EmporionError } from '~~/core/errors'
 import type { DecodeAnswer, DecodedSound, DecodeRequest } from '../workers/decode.worker'
 
-const WORKERS = 2
+/** One of them is kept free for what somebody waits for. */
+const WORKERS = 3
 
 /** `now`: somebody waits to hear it; `ahead`: it is likely to be wanted next. */
 export type Urgency = 'now' | 'ahead'
@@ -16,7 +17,7 @@ interface Task {
 let waiting: Task[] = []
 const running = new Map<number, Task>()
 const idle: Worker[] = []
-let started = 0
+let areStarted = false
 let nextId = 1
 
 /** Fetches and decodes a sound off the page's thread, by Emporion's own readers, the same as the server's. */
@@ -39,20 +40,23 @@ export function dropAheadBut(wanted: ReadonlySet<string>): void {
   for (const task of dropped) task.reject(new EmporionError('cancelled', 'No longer wanted.'))
 }
 
-/** What is wanted now goes first, the last asked for before all; what is decoded ahead goes in its order. */
+/**
+ * What is wanted now goes first, the last asked for before all; what is decoded ahead goes in its order, and leaves one worker
+ * free.
+ */
 function dispatch(): void {
-  if (idle.length === 0 && started < WORKERS) idle.push(startWorker())
-  const worker = idle.at(-1)
-  const task = waiting.findLast(candidate => candidate.urgency === 'now') ?? waiting[0]
-  if (!worker || !task) return
-  idle.pop()
+  // All at once, so that nobody who waits for a sound waits for a worker to start.
+  if (!areStarted) for (let i = 0; i < WORKERS; i++) idle.push(startWorker())
+  areStarted = true
+  const task = waiting.findLast(candidate => candidate.urgency === 'now') ?? (idle.length > 1 ? waiting[0] : undefined)
+  const worker = task && idle.pop()
+  if (!worker) return
   waiting = waiting.filter(other => other !== task)
   running.set(task.request.id, task)
   worker.postMessage(task.request)
 }
 
 function startWorker(): Worker {
-  started++
   const worker = new Worker(new URL('../workers/decode.worker.ts', import.meta.url), { type: 'module' })
   worker.addEventListener('message', (event: MessageEvent<DecodeAnswer>) => {
     const answer = event.data

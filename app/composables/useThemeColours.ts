@@ -1,17 +1,21 @@
+import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import { useSettings } from '../stores/settings'
 
 const NAMES = ['ink', 'quiet', 'rule', 'sheet', 'accent'] as const
 export type ThemeColours = Readonly<Record<typeof NAMES[number], string>>
 
-/** The theme's colours for what can't be styled by CSS; read anew when the theme changes. */
-export function useThemeColours(): ComputedRef<ThemeColours> {
+/**
+ * The theme's colours for what can't be styled by CSS; read anew when the theme changes. Shared: to ask for a style makes the
+ * page work out all that has changed, which a list of drawings must not do for each.
+ */
+export const useThemeColours = createSharedComposable((): ComputedRef<ThemeColours> => {
   const settings = useSettings()
   return computed(() => {
     const style = settings.lamp === undefined ? undefined : getComputedStyle(document.documentElement)
     return Object.fromEntries(NAMES.map(name => [name, style?.getPropertyValue(`--${name}`).trim() ?? ''])) as ThemeColours
   })
-}
+})
 
 /** Two colours of the form #RRGGBB mixed: so much of the first. */
 export function mixedColours(a: string, b: string, part: number): string {

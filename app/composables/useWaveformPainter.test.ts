@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { paintWaveform, pictureOf, type WaveformPicture } from './useWaveformPainter'
+import { paintWaveform, PATH_MIDDLE, pathOf, pictureOf, type WaveformPicture } from './useWaveformPainter'
 
 type Rect = readonly [x: number, y: number, width: number, height: number]
 
@@ -29,15 +29,13 @@ const size = { width: 100, height: 41 }
 const paint = (picture: WaveformPicture) => {
   filled = {}
   const target = canvas()
-  paintWaveform(target, picture, size, '--ink')
-  return { target, ink: filled['--ink'] ?? [], trimmed: filled['--rule'] ?? [] }
+  paintWaveform(target, picture, size, 'ink', 'rule')
+  return { target, ink: filled.ink ?? [], trimmed: filled.rule ?? [] }
 }
 
 beforeEach(() => {
   vi.stubGlobal('Path2D', FakePath)
   vi.stubGlobal('window', { devicePixelRatio: 1 })
-  vi.stubGlobal('document', { documentElement: {} })
-  vi.stubGlobal('getComputedStyle', () => ({ getPropertyValue: (name: string) => name }))
 })
 afterEach(() => vi.unstubAllGlobals())
 
@@ -85,5 +83,20 @@ describe('the picture of a row', () => {
     expect([...picture.outline]).toEqual([-127, 127, -1, 0])
     expect(pictureOf(row)).toBe(picture)
     expect(pictureOf({ ...row })).not.toBe(picture)
+  })
+})
+
+describe('an outline as a path', () => {
+  it('goes along the peaks and back along the lows, and silence is still a line', () => {
+    expect(pathOf({ outline: Int8Array.from([-127, 100, 0, 0]) })).toBe('M0 28L1 123L2 133L1 255Z')
+    expect(pathOf({ outline: new Int8Array() })).toBe('')
+  })
+
+  it('stays within its height', () => {
+    const numbers = pathOf({ outline: Int8Array.from([-128, 127, -5, 5, -127, 126]) }).match(/ \d+/g)!.map(Number)
+    for (const y of numbers) {
+      expect(y).toBeGreaterThanOrEqual(0)
+      expect(y).toBeLessThanOrEqual(2 * PATH_MIDDLE)
+    }
   })
 })

@@ -7,8 +7,8 @@ export interface WaveformPicture {
   readonly reverse?: boolean
 }
 
-/** Draws a waveform filled in an ink of the theme; what is trimmed away is drawn in that of rules. Sizes in CSS pixels. */
-export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPicture, size: { width: number, height: number }, ink: '--ink' | '--accent'): void {
+/** Draws a waveform filled in a colour; what is trimmed away is drawn in that of rules. Sizes in CSS pixels. */
+export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPicture, size: { width: number, height: number }, ink: string, rule: string): void {
   const ratio = window.devicePixelRatio || 1
   const width = Math.max(1, Math.round(size.width * ratio))
   const height = Math.max(1, Math.round(size.height * ratio))
@@ -16,7 +16,6 @@ export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPictur
   if (canvas.height !== height) canvas.height = height
   const pen = canvas.getContext('2d')
   if (!pen) return
-  const style = getComputedStyle(document.documentElement)
   const kept = new Path2D()
   const trimmed = new Path2D()
   const { outline, start = 0, end = 1, reverse = false } = picture
@@ -36,9 +35,9 @@ export function paintWaveform(canvas: HTMLCanvasElement, picture: WaveformPictur
     path.rect(x, middle - high / 127 * (middle - 1), 1, Math.max(ratio, (high - low) / 127 * (middle - 1)))
   }
   pen.clearRect(0, 0, width, height)
-  pen.fillStyle = style.getPropertyValue('--rule')
+  pen.fillStyle = rule
   pen.fill(trimmed)
-  pen.fillStyle = style.getPropertyValue(ink)
+  pen.fillStyle = ink
   pen.fill(kept)
 }
 
@@ -50,5 +49,25 @@ export function pictureOf(row: { readonly overview: string }): WaveformPicture {
   if (known) return known
   const made = { outline: Int8Array.from(atob(row.overview), letter => letter.charCodeAt(0) << 24 >> 24) }
   pictures.set(row, made)
+  return made
+}
+
+/** Half of the height that an outline is drawn in as a path. */
+export const PATH_MIDDLE = 128
+/** So much of it is drawn at least, so that silence is a line. */
+const THINNEST = 5
+
+const paths = new WeakMap<WaveformPicture, string>()
+
+/** An outline as the path of a closed figure: a unit for each column across, from 0 to twice the middle down. */
+export function pathOf(picture: WaveformPicture): string {
+  const known = paths.get(picture)
+  if (known !== undefined) return known
+  const { outline } = picture
+  const columns = outline.length / 2
+  const upper = Array.from({ length: columns }, (_, i) => `${i} ${PATH_MIDDLE - Math.max(THINNEST, outline[i * 2 + 1]!)}`)
+  const lower = Array.from({ length: columns }, (_, i) => `${columns - i} ${PATH_MIDDLE - Math.min(-THINNEST, outline[(columns - 1 - i) * 2]!)}`)
+  const made = columns === 0 ? '' : `M${upper.join('L')}L${lower.join('L')}Z`
+  paths.set(picture, made)
   return made
 }

@@ -6,6 +6,7 @@ import { counted } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
 import { midiInputs, midiState } from '../composables/useMidiInput'
+import { usePadLikes } from '../composables/usePadLikes'
 import { usePadKeys } from '../composables/usePadKeys'
 import { saying } from '../composables/useSay'
 import { useKeyChoices } from '../stores/keys'
@@ -15,6 +16,7 @@ const kit = useKit()
 const sheet = useTemplateRef<{ focus: () => void }>('sheet')
 const storeOpen = ref(false)
 const kitsOpen = ref(false)
+const findLikes = usePadLikes()
 usePadKeys()
 
 const banks = computed(() => Array.from({ length: kit.kit.pads.length / PADS_PER_BANK }, (_, i) => String.fromCharCode(65 + i)))
@@ -72,6 +74,7 @@ useCommands('bench', {
   bankNext: () => toBank(Math.min(banks.value.length - 1, kit.bank + 1)),
   bankPrevious: () => toBank(Math.max(0, kit.bank - 1)),
   padSettings: focusInspector,
+  padLike: () => void findLikes(),
   padClear: clear,
   kitUndo: () => kit.undo(),
   kitRedo: () => kit.redo(),

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { FolderAdd } from '@element-plus/icons-vue'
-import { EmporionError } from '~~/core/errors'
-import { MOST_PADS } from '~~/core/kit/document'
 import { padLabel } from '~~/core/formats/sfz/write'
 import type { SoundRow } from '~~/server/library/search'
 import { beginDrag } from '../audio/dragged'
 import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'
+import { isWords, soundText } from '../components/library/soundText'
 import { useCommands } from '../composables/useCommands'
 import { counted, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useMarks } from '../composables/useMarks'
-import { say, saying } from '../composables/useSay'
+import { useSoundActions } from '../composables/useSoundActions'
+import { useSoundCursor } from '../composables/useSoundCursor'
+import { saying } from '../composables/useSay'
 import { useCompare } from '../stores/compare'
 import { useHeld } from '../stores/held'
 import { useJobs } from '../stores/jobs'
@@ -18,29 +19,24 @@ import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { usePlayer } from '../stores/player'
-import { useSaved } from '../stores/saved'
 import { useSettings } from '../stores/settings'
-import { useTray, MOST_ON_TRAY } from '../stores/tray'
+import { MOST_ON_TRAY } from '../stores/tray'
 import { useTryOut } from '../stores/tryOut'
 
 const PAGE_STEP = 16
-/** Neighbours of the cursor that are decoded ahead. */
-const AHEAD = 3
-/** Sounds that can't be played are passed over, but not without end. */
-const MOST_PASSED = 20
 
 const library = useLibrary()
 const player = usePlayer()
-const tray = useTray()
 const kit = useKit()
 const jobs = useJobs()
 const settings = useSettings()
 const compare = useCompare()
 const tryOut = useTryOut()
 const held = useHeld()
-const saved = useSaved()
 const keys = useKeyChoices()
 const marks = useMarks()
+const { goTo, move, toResult } = useSoundCursor()
+const { toTray, putOnPad, placeInSomeWay, keepOrTray, toggleFavourite, toggleAside, mark, openCompare, findLike, startTryOut, keepSearch } = useSoundActions()
 const searchLine = useTemplateRef<{ focus: () => void }>('searchLine')
 const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
 const bringInOpen = ref(false)
@@ -73,99 +69,10 @@ const unreadable = computed(() => library.sources.reduce((sum, source) => sum + 
 const isChosen = (index: number) => library.chosen.has(index)
 const rowAt = (index: number) => library.rows.get(index)
 
-/** Takes the cursor to a row and plays it. A sound that can't be played is passed over in the direction of a step; 0 stays on it. */
-async function goTo(index: number, pressedAt: number, extend = false, step = Math.sign(index - library.cursor)): Promise<void> {
-  library.moveTo(index, extend)
-  for (let passed = 0; passed < MOST_PASSED; passed++) {
-    const at = library.cursor
-    const row = library.atCursor
-    const playing = row && player.playRow(row, passed === 0 ? pressedAt : undefined)
-    // After it was asked for: what is wanted now must not be dropped as a neighbour that is wanted no longer.
-    prepare()
-    if (!row || await playing || library.cursor !== at || extend || step === 0) return
-    say(`"${row.name}" can't be played and was passed over: its file is gone or broken.`)
-    library.moveTo(at + step)
-    if (library.cursor === at) return
-  }
-}
-
-function prepare(): void {
-  const ahead = Array.from({ length: AHEAD * 2 }, (_, i) => library.cursor + (i < AHEAD ? i + 1 : AHEAD - i - 1))
-  player.prepare(ahead.flatMap(place => library.rows.get(place) ?? []))
-}
-
-const move = (step: number, extend = false) => (event: KeyboardEvent) => void goTo(library.cursor + step, event.timeStamp, extend)
-
-async function toTray(): Promise<void> {
-  await saying(async () => {
-    if (library.chosenCount > MOST_ON_TRAY) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; the tray takes ${whole(MOST_ON_TRAY)} at a time.`, kept: 'The tray is as it was.', next: 'Narrow the search or choose fewer.' })
-    const rows = await library.fetchChosen()
-    const added = await tray.add(rows)
-    if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
-  })
-}
-
-async function putOnPad(): Promise<void> {
-  // One more than a kit has pads is enough to say that some were left over.
-  const rows = await saying(() => library.fetchChosen(MOST_PADS + 1)) ?? []
-  if (rows.length === 0) return
-  const last = kit.padIndex
-  kit.place(last, rows)
-  if (rows.length === 1) {
-    say(`"${rows[0]!.name}" put on pad ${padLabel(last)}.`)
-    kit.select(last + 1)
-  }
-}
-
-/** Keeps the candidate of the try-out, or puts what is chosen on the tray. */
-function keepOrTray(): void {
-  if (!tryOut.isOn) return void toTray()
-  const { candidate, padIndex } = tryOut
-  if (tryOut.keep()) say(`"${candidate?.name}" is kept on pad ${padLabel(padIndex)}.`)
-}
-
 async function openMarks(): Promise<void> {
   const ids = await saying(() => library.fetchChosenIds()) ?? []
   marked.value = { ids, single: ids.length === 1 ? library.atCursor : undefined }
   marksOpen.value = ids.length > 0
-}
-
-/** Makes the chosen ones favourites; where the one at the cursor is, none of them. */
-async function toggleFavourite(): Promise<void> {
-  const ids = await saying(() => library.fetchChosenIds()) ?? []
-  if (ids.length > 0) await marks.set(ids, { favourite: !library.atCursor?.favourite })
-}
-
-/** Sets the chosen ones aside, or takes that back where they are. */
-async function toggleAside(): Promise<void> {
-  const ids = await saying(() => library.fetchChosenIds()) ?? []
-  if (ids.length > 0) await marks.set(ids, { aside: !library.atCursor?.setAside })
-}
-
-async function mark(): Promise<void> {
-  await saying(async () => compare.mark(await library.fetchChosen(9)))
-}
-
-function openCompare(): void {
-  if (compare.rows.length < 2) return say('Mark two to eight sounds first, each with its own key.')
-  player.stop()
-  compare.isOpen = true
-}
-
-function findLike(field: 'like' | 'same'): void {
-  const row = library.atCursor
-  if (row) library.setCondition(field, `${field}=${row.id}`)
-}
-
-function startTryOut(): void {
-  if (tryOut.isOn) return tryOut.end()
-  tryOut.begin(library.atCursor)
-}
-
-async function keepSearch(): Promise<void> {
-  const { value } = await ElMessageBox.prompt('It is kept with where is looked and how it is sorted, and found in the empty search line.', 'Keep this search', { confirmButtonText: 'Keep it', cancelButtonText: 'Leave it', inputValue: library.search.q, inputPlaceholder: 'Its name', inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
-  if (value === undefined) return
-  if (await saying(async () => (await saved.save(value.trim()), true))) say(`The search "${value.trim()}" is kept.`)
 }
 
 function back(): void {
@@ -187,10 +94,9 @@ function drag(index: number, event: DragEvent): void {
 }
 
 /** Plays the first of what was typed for, even when the key is faster than the answer. */
-async function toResult(pressedAt: number): Promise<void> {
+async function leaveSearch(pressedAt: number): Promise<void> {
   table.value?.focus()
-  await library.settled()
-  await goTo(library.cursor, pressedAt, false, 1)
+  await toResult(pressedAt)
 }
 
 function resize(key: string, width: number): void {
@@ -224,6 +130,7 @@ useCommands('library', {
   },
   toTray: keepOrTray,
   toPad: () => void putOnPad(),
+  placing: () => void placeInSomeWay(),
   tryOut: startTryOut,
   mark: () => void mark(),
   compare: openCompare,
@@ -269,7 +176,7 @@ onUnmounted(() => {
       <h1 class="visually-hidden">
         Library
       </h1>
-      <SearchLine ref="searchLine" @leave="toResult" @help="helpOpen = true" />
+      <SearchLine ref="searchLine" @leave="leaveSearch" @help="helpOpen = true" />
       <el-button :title="unreadable > 0 ? `${counted(unreadable, 'file')} could not be read` : ''" @click="sourcesOpen = true">
         Sources<span v-if="unreadable > 0" class="look">&nbsp;· {{ whole(unreadable) }} unreadable</span>
       </el-button>
@@ -321,13 +228,12 @@ onUnmounted(() => {
           :row-at="rowAt"
           :cursor="library.cursor"
           :is-chosen="isChosen"
-          :marks="library.chosen"
           :version="library.version"
           :sorted-by="sortedBy"
           :is-descending="library.search.descending"
           is-resizable
           draggable
-          @need="library.ensure"
+          @need="library.need"
           @press="press"
           @open="toTray"
           @drag-row="drag"
@@ -335,7 +241,9 @@ onUnmounted(() => {
           @resize="resize"
         >
           <template #cell="{ column, row }">
-            <SoundCell :column="column" :row="row" :marked="compare.isMarked(row.hash)" />
+            <!-- Text needs no component of its own: most cells of a screen are that. -->
+            <span v-if="soundText(column, row, settings.middleC) !== undefined" :class="[isWords(column) ? 'cut' : 'figure', { quiet: column === 'folder' }]" :title="isWords(column) ? soundText(column, row, settings.middleC) : undefined">{{ soundText(column, row, settings.middleC) }}</span>
+            <SoundCell v-else :column="column" :row="row" />
           </template>
         </LedgerTable>
         <SoundFigures v-if="settings.figuresOpen && library.atCursor" :row="library.atCursor" />

@@ -14,10 +14,13 @@ import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { stretchesOf } from './stretches'
 import { useSettings } from './settings'
 
-const PAGE_ROWS = 100
-const MOST_PAGES = 60
+const PAGE_ROWS = 50
+const MOST_PAGES = 120
 const REFRESH_MS = 400
-const CALM_MS = 120
+/** Who types lets less than this pass between two keys. */
+const CALM_MS = 250
+/** Results in a row that are passed over because something else was typed by the time they came. */
+const MOST_PASSED = 2
 
 /** Where is looked. */
 export interface Place {
@@ -26,6 +29,7 @@ export interface Place {
 }
 
 const EVERYTHING = { q: '', source: undefined as number | undefined, folder: undefined as string | undefined, sort: 'name' as SortBy, descending: false }
+const NONE_HIDDEN: Hidden = { aside: 0, elsewhere: 0, byPart: [] }
 const NONE_FOUND: Readonly<Record<FoundBy, number>> = { words: 0, kind: 0, near: 0 }
 
 /** The list of sounds: what is asked of it, the part of it that is here, the cursor and the selection. */
@@ -40,10 +44,11 @@ export const useLibrary = defineStore('library', () => {
   /** Indexes of chosen rows beside the cursor's. */
   const chosen = shallowRef<ReadonlySet<number>>(new Set())
   const facets = shallowRef<Facets>()
-  const hidden = shallowRef<Hidden>({ aside: 0, elsewhere: 0, byPart: [] })
+  const hidden = shallowRef(NONE_HIDDEN)
   const counts = shallowRef(NONE_FOUND)
   const sources = shallowRef<readonly SourceView[]>([])
   const asked = new Set<number>()
+  const onTheirWay = new Map<number, Promise<unknown>>()
   /** Goes up with every new result. */
   const version = ref(0)
   let turn = 0
@@ -61,6 +66,7 @@ export const useLibrary = defineStore('library', () => {
   let isTyped = false
   /** When the key was pressed that is not on the screen yet. */
   let pressedAt: number | undefined
+  let passed = 0
   let underWay: Promise<void> | undefined
 
   watch(() => ({ ...search }), (now) => {
@@ -129,34 +135,38 @@ export const useLibrary = defineStore('library', () => {
     const own = ++turn
     const query = asks()
     const asksForLess = query.q.trim() !== '' || query.source !== undefined
-    const counted = api<{ facets: Facets, hidden: Hidden }>('/api/sounds/facets', { query })
-    counted.catch(() => undefined)
     try {
       const page = await fetchPage(firstPage)
       if (own !== turn) return
+      if (isTyped && passed < MOST_PASSED) {
+        passed++
+        return
+      }
+      passed = 0
       rows.clear()
       asked.clear()
       total.value = page.total
       isFiltered.value = asksForLess
       counts.value = page.counts
+      hidden.value = NONE_HIDDEN
       keep(firstPage, page)
       cursor.value = Math.min(cursor.value, Math.max(0, page.total - 1))
       loaded.value = true
       version.value++
       tellPainted()
-      const answer = await counted
-      if (own !== turn) return
-      hidden.value = answer.hidden
-      showFacets(answer.facets)
+      void count(own, query)
     }
     catch (thrown) {
       sayError(thrown)
     }
   }
 
-  /** The filters follow when the rows are on the screen; of several results in a row only the last is worth it. */
-  const showFacets = useDebounceFn((found: Facets) => {
-    facets.value = found
+  /** What is counted follows when the rows are on the screen; of several results in a row only the last is worth it. */
+  const count = useDebounceFn(async (own: number, query: ReturnType<typeof asks>) => {
+    const answer = await api<{ facets: Facets, hidden: Hidden }>('/api/sounds/facets', { query }).catch(() => undefined)
+    if (own !== turn || !answer) return
+    hidden.value = answer.hidden
+    facets.value = answer.facets
   }, CALM_MS)
 
   /** Remembers when something was typed, so that the time until it is on the screen can be told. */
@@ -178,11 +188,29 @@ export const useLibrary = defineStore('library', () => {
     for (let number = Math.floor(Math.max(0, from) / PAGE_ROWS); number <= Math.floor(last / PAGE_ROWS); number++) {
       if (asked.has(number)) continue
       asked.add(number)
-      const page = await fetchPage(number).catch(() => undefined)
+      const coming = fetchPage(number).catch(() => undefined)
+      onTheirWay.set(number, coming)
+      const page = await coming
+      onTheirWay.delete(number)
       if (own !== turn) return
       if (page) keep(number, page)
       else asked.delete(number)
     }
+  }
+
+  /** Makes sure of the rows in sight, then of those around them: where somebody goes next, they are there already. */
+  async function need(from: number, to: number): Promise<void> {
+    await ensure(from, to)
+    await ensure(to + 1, to + PAGE_ROWS)
+    await ensure(from - PAGE_ROWS, from - 1)
+  }
+
+  /** A row, also one that is still on its way. */
+  async function fetchRow(index: number): Promise<FoundRow | undefined> {
+    const number = Math.floor(index / PAGE_ROWS)
+    await ensure(index, index)
+    await onTheirWay.get(number)
+    return rows.get(index)
   }
 
   function fetchPage(number: number): Promise<SearchPage> {
@@ -292,6 +320,6 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     search, read, total, counts, hidden, loaded, version, isBusy, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
-    start, settled, typedAt, ensure, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
+    start, settled, typedAt, need, fetchRow, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
   }
 })

@@ -40,6 +40,8 @@ export const usePlayer = defineStore('player', () => {
   const broken = shallowReactive(new Map<string, string>())
   let turn = 0
   let playsFrom = 0
+  /** The address of the sound that was started last. */
+  let sounding: string | undefined
 
   const gainDb = computed(() => atHand.value?.row ? gainOf(atHand.value.row) : 0)
   const hits = computed(() => atHand.value?.row?.hits ?? [])
@@ -47,7 +49,8 @@ export const usePlayer = defineStore('player', () => {
   watch(() => settings.volume, (volume) => {
     useOutput().input.gain.value = volume ** 2
   }, { immediate: true })
-  watch(gainDb, gain => isPlaying.value && setAuditionGain(gain))
+  // While the sound at hand is on its way, another may still be heard, which keeps its own level.
+  watch([() => settings.matchLevels, () => settings.referenceLufs], () => isPlaying.value && sounding === atHand.value?.url && setAuditionGain(gainDb.value))
   watch([firstHitOnly, isLooped, isReversed, semitones], () => isPlaying.value && again())
 
   /** What a sound is played at: 0 dB where levels are not matched, or its loudness is not known. */
@@ -66,7 +69,9 @@ export const usePlayer = defineStore('player', () => {
     if (sound.row) remember(sound.row)
     if (sound.row && takenBy.value?.(sound.row)) {
       stop()
-      outline.value = readySound(sound.url)?.outline
+      outline.value = undefined
+      // It is heard elsewhere; what it looks like is shown here all the same.
+      loadSound(sound.url).then(({ outline: drawn }) => own === turn && (outline.value = drawn), () => undefined)
       return true
     }
     const ready = readySound(sound.url)
@@ -101,6 +106,7 @@ export const usePlayer = defineStore('player', () => {
       isPlaying.value = false
     })
     isPlaying.value = true
+    sounding = atHand.value?.url
     if (pressedAt !== undefined) performance.measure('emporion:key-to-sound', { start: pressedAt, end: performance.now() })
   }
 

@@ -10,6 +10,15 @@ export interface ColumnChoice {
   readonly width?: number
 }
 
+/** Ways to put several sounds on pads, as they are offered. */
+export const PLACING_WAYS = ['in order', 'by kind', 'low first', 'high first', 'stated note', 'velocity layers', 'stack'] as const
+
+export interface PlacingChoice {
+  readonly way: typeof PLACING_WAYS[number]
+  /** Notes left free between families and kinds. */
+  readonly gap: number
+}
+
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {
   const prefersDark = usePreferredDark()
@@ -27,8 +36,10 @@ export const useSettings = defineStore('settings', () => {
   const trayId = useLocalStorage('emporion-tray', 0)
   /** Columns of the list in their order; none: as they come. */
   const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])
+  /** How several sounds were put on pads last. */
+  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0 })
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, recent, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, recent, lamp }
 })

@@ -51,4 +51,6 @@ const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
 .tempo { display: flex; align-items: center; gap: 4px; white-space: nowrap; }
 .tempo .el-input-number { width: 86px; }
 .cut { min-width: 120px; }
+.tried > :not(.cut, .tempo) { white-space: nowrap; flex: none; }
+.tried > .quiet { max-width: 170px; overflow: hidden; text-overflow: ellipsis; }
 </style>

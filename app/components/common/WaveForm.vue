@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core'
 import { paintWaveform, type WaveformPicture } from '../../composables/useWaveformPainter'
-import { useSettings } from '../../stores/settings'
+import { useThemeColours } from '../../composables/useThemeColours'
 
 /**
  * A waveform of whatever size it is given. What was played lies over it as a second drawing that is only uncovered,
@@ -9,7 +9,7 @@ import { useSettings } from '../../stores/settings'
  */
 const props = defineProps<{ picture: WaveformPicture | null, label: string, played?: number | null }>()
 
-const settings = useSettings()
+const colours = useThemeColours()
 const canvas = useTemplateRef('canvas')
 const playedCanvas = useTemplateRef('playedCanvas')
 const width = ref(0)
@@ -24,11 +24,11 @@ useResizeObserver(canvas, ([entry]) => {
   height.value = entry.contentRect.height
 })
 
-watch([() => props.picture, width, height, () => settings.lamp, showsPlayed], () => {
+watch([() => props.picture, width, height, colours, showsPlayed], () => {
   if (!props.picture || width.value === 0) return
   const size = { width: width.value, height: height.value }
-  if (canvas.value) paintWaveform(canvas.value, props.picture, size, '--ink')
-  if (playedCanvas.value && showsPlayed.value) paintWaveform(playedCanvas.value, props.picture, size, '--accent')
+  if (canvas.value) paintWaveform(canvas.value, props.picture, size, colours.value.ink, colours.value.rule)
+  if (playedCanvas.value && showsPlayed.value) paintWaveform(playedCanvas.value, props.picture, size, colours.value.accent, colours.value.rule)
 }, { flush: 'post' })
 </script>
 

@@ -10,6 +10,7 @@ import { backToView } from '../../composables/useFirstFocus'
 import { saying, say } from '../../composables/useSay'
 import { useKeyChoices } from '../../stores/keys'
 import { useKit } from '../../stores/kit'
+import { usePlacing } from '../../stores/placing'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
 import { useTray } from '../../stores/tray'
@@ -17,6 +18,7 @@ import type { SoundRow } from '~~/server/library/search'
 
 const tray = useTray()
 const kit = useKit()
+const placing = usePlacing()
 const keys = useKeyChoices()
 const player = usePlayer()
 const settings = useSettings()
@@ -79,6 +81,7 @@ const handlers = {
   trayPlay: (event: KeyboardEvent) => player.toggle(event.timeStamp),
   trayToPad: () => place(tray.chosenRows),
   trayAll: () => place(tray.sounds),
+  trayPlacing: () => placing.open(tray.chosen.size > 0 ? tray.chosenRows : tray.sounds),
   trayOff: () => void tray.remove(new Set(tray.chosenRows.map(row => row.hash))),
   trayNote: () => void noteOf(tray.items[tray.cursor]),
   trayBack: backToView,

@@ -7,16 +7,20 @@ import { useUpload } from '../../composables/useUpload'
 /** Takes folders and archives that are dropped anywhere on the page. */
 const over = ref(false)
 const upload = useUpload()
-let leaving: ReturnType<typeof setTimeout> | undefined
 
-useEventListener(window, 'dragover', (event) => {
+useEventListener(window, ['dragenter', 'dragover'], (event: DragEvent) => {
   if (!carriesFiles(event)) return
   event.preventDefault()
   over.value = true
-  clearTimeout(leaving)
-  leaving = setTimeout(() => {
-    over.value = false
-  }, 150)
+})
+
+useEventListener(window, 'dragleave', (event) => {
+  if (event.relatedTarget === null) over.value = false
+})
+
+// While something is dragged no pointer moves are told: one that is told means the drag ended elsewhere.
+useEventListener(window, 'pointermove', () => {
+  over.value = false
 })
 
 useEventListener(window, 'drop', async (event) => {

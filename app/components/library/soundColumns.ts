@@ -12,7 +12,7 @@ export interface SoundColumn extends LedgerColumn {
 /** All columns that the list can have. */
 export const SOUND_COLUMNS: readonly SoundColumn[] = [
   { key: 'wave', title: 'Waveform', width: 84, isUsual: true },
-  { key: 'name', title: 'Name', width: 170, grows: true, sort: 'name', isUsual: true },
+  { key: 'name', title: 'Name', width: 104, grows: true, sort: 'name', isUsual: true },
   { key: 'kind', title: 'Kind', width: 104, sort: 'kind', isUsual: true },
   { key: 'sounds', title: 'Sounds for', width: 74, align: 'right', sort: 'sounds', isUsual: true },
   { key: 'loudness', title: 'Loudness', width: 90, align: 'right', sort: 'loudness', isUsual: true },

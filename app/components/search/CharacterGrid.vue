@@ -7,7 +7,7 @@ import { mixedColours, useThemeColours } from '../../composables/useThemeColours
 import { useLibrary } from '../../stores/library'
 
 const SHADES = 8
-const CALM_MS = 400
+const CALM_MS = 150
 
 /** Counts by length and brightness as shading. A click or a drag over cells narrows the search to them; arrows and Enter do the same. */
 const props = defineProps<{ grid: readonly (readonly number[])[] }>()

@@ -11,6 +11,7 @@ import { useSettings } from '../../stores/settings'
 const library = useLibrary()
 const settings = useSettings()
 const SHOWN = 8
+const LISTED = ['tag', 'is', 'source', 'pack'] as const
 const opened = reactive(new Set<string>())
 const allOf = reactive(new Set<string>())
 
@@ -27,8 +28,16 @@ function valuesOf(query: Query): string[] {
   return query.type === 'flag' ? [query.flag] : []
 }
 
-const chosenOf = (field: string) => partsOf(library.read, field).flatMap(part => valuesOf(part.query))
-const isChosen = (field: string, value: string) => chosenOf(field).includes(value.toLowerCase()) || chosenOf(field).includes(value)
+/** The conditions as text: while only words are typed, nothing here need be drawn anew. */
+const conditions = computed(() => library.read.parts.filter(part => part.field !== undefined).map(part => library.search.q.slice(part.from, part.to)).join('\n'))
+const read = shallowRef(library.read)
+watch(conditions, () => {
+  read.value = library.read
+})
+
+const chosenOf = (field: string) => partsOf(read.value, field).flatMap(part => valuesOf(part.query))
+const chosenByField = computed(() => new Map(['kind', ...LISTED].map(field => [field, new Set(chosenOf(field))])))
+const isChosen = (field: string, value: string) => chosenByField.value.get(field)?.has(value) || chosenByField.value.get(field)?.has(value.toLowerCase()) || false
 
 /** Adds a value to the condition of its name, or takes it away. */
 function toggle(field: string, value: string): void {
@@ -62,7 +71,7 @@ const sliders = computed(() => library.facets
   : [])
 
 function rangeOf(field: string): { low?: number, high?: number } {
-  const [part] = partsOf(library.read, field)
+  const [part] = partsOf(read.value, field)
   return part?.query.type === 'number' ? part.query.range : {}
 }
 

@@ -37,6 +37,8 @@ const isOffering = ref(true)
 const offerAt = ref(-1)
 const problem = shallowRef<{ message: string, before: string, at: string, after: string }>()
 
+/** When the key was pressed that changes the text next. What is typed is known to watchers before any listener for `input` hears of it. */
+let typedAt: number | undefined
 const text = computed(() => [...tokens.value, typed.value.trim()].filter(Boolean).join(' '))
 
 watch(() => library.search.q, (q) => {
@@ -44,6 +46,9 @@ watch(() => library.search.q, (q) => {
 }, { immediate: true })
 
 watch(text, (q) => {
+  // A space alone asks for nothing else.
+  if (typedAt !== undefined) library.typedAt(typedAt)
+  typedAt = undefined
   library.search.q = q
   problem.value = undefined
   void tellProblem()
@@ -75,8 +80,7 @@ function absorb(): void {
   if (typed.value) typed.value += ' '
 }
 
-function onInput(event: Event): void {
-  library.typedAt(event.timeStamp)
+function onInput(): void {
   caret.value = input.value?.selectionStart ?? typed.value.length
   isOffering.value = true
   offerAt.value = -1
@@ -198,6 +202,7 @@ defineExpose({ focus: () => input.value?.focus() })
       :aria-activedescendant="offerAt >= 0 ? `search-offer-${offerAt}` : undefined"
       :aria-invalid="problem !== undefined"
       :placeholder="tokens.length === 0 ? 'Words, or conditions such as kind=kick length<0.5' : ''"
+      @beforeinput="typedAt = $event.timeStamp"
       @input="onInput"
       @keydown="keydown"
       @focus="hasFocus = true"

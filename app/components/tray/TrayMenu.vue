@@ -3,11 +3,13 @@ import { MoreFilled } from '@element-plus/icons-vue'
 import { counted, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
+import { usePlacing } from '../../stores/placing'
 import { useTray } from '../../stores/tray'
 
 /** The trays by name, and what can be done with the one in hand as a whole. */
 const tray = useTray()
 const kit = useKit()
+const placing = usePlacing()
 const copyOpen = ref(false)
 
 const chosen = computed({
@@ -73,6 +75,9 @@ function run(command: () => unknown): void {
       <el-dropdown-menu>
         <el-dropdown-item :command="toPads" :disabled="tray.items.length === 0">
           Put all on free pads by kind
+        </el-dropdown-item>
+        <el-dropdown-item :command="() => placing.open(tray.chosen.size > 0 ? tray.chosenRows : tray.sounds)" :disabled="tray.items.length === 0">
+          Put {{ tray.chosen.size > 0 ? 'the chosen' : 'all' }} on pads in some way…
         </el-dropdown-item>
         <el-dropdown-item :command="toNewKit" :disabled="tray.items.length === 0">
           Make a new kit of them

@@ -1,0 +1,20 @@
+import type { SoundDetail } from '~~/server/library/detail'
+import { useKit } from '../stores/kit'
+import { useLibrary } from '../stores/library'
+import { api } from './useApi'
+import { say, saying } from './useSay'
+
+/** Goes to the Library for sounds that are like the one on the pad at hand. */
+export function usePadLikes(): () => Promise<void> {
+  const kit = useKit()
+  const library = useLibrary()
+  return async () => {
+    const sound = kit.pad.layers[0]?.sound
+    if (!sound) return say('There is no sound on this pad yet.')
+    const detail = await saying(() => api<SoundDetail>(`/api/sounds/${sound.id}`))
+    if (!detail) return
+    library.clearFilters()
+    library.setCondition('like', `like=${detail.id}`)
+    await navigateTo('/library')
+  }
+}

@@ -1,0 +1,99 @@
+import { EmporionError } from '~~/core/errors'
+import { padLabel } from '~~/core/formats/sfz/write'
+import { MOST_LAYERS, MOST_PADS } from '~~/core/kit/document'
+import { useCompare } from '../stores/compare'
+import { useKit } from '../stores/kit'
+import { useLibrary } from '../stores/library'
+import { usePlacing } from '../stores/placing'
+import { usePlayer } from '../stores/player'
+import { useSaved } from '../stores/saved'
+import { MOST_ON_TRAY, useTray } from '../stores/tray'
+import { useTryOut } from '../stores/tryOut'
+import { counted, whole } from './useFormat'
+import { useMarks } from './useMarks'
+import { say, saying } from './useSay'
+
+/** What can be done with the chosen sounds of the list, or with the one at the cursor. */
+export function useSoundActions() {
+  const library = useLibrary()
+  const player = usePlayer()
+  const tray = useTray()
+  const kit = useKit()
+  const compare = useCompare()
+  const tryOut = useTryOut()
+  const saved = useSaved()
+  const placing = usePlacing()
+  const marks = useMarks()
+
+  async function toTray(): Promise<void> {
+    await saying(async () => {
+      if (library.chosenCount > MOST_ON_TRAY) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; the tray takes ${whole(MOST_ON_TRAY)} at a time.`, kept: 'The tray is as it was.', next: 'Narrow the search or choose fewer.' })
+      const rows = await library.fetchChosen()
+      const added = await tray.add(rows)
+      if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
+    })
+  }
+
+  async function putOnPad(): Promise<void> {
+    // One more than a kit has pads is enough to say that some were left over.
+    const rows = await saying(() => library.fetchChosen(MOST_PADS + 1)) ?? []
+    if (rows.length === 0) return
+    const last = kit.padIndex
+    kit.place(last, rows)
+    if (rows.length === 1) {
+      say(`"${rows[0]!.name}" put on pad ${padLabel(last)}.`)
+      kit.select(last + 1)
+    }
+  }
+
+  async function placeInSomeWay(): Promise<void> {
+    placing.open(await saying(() => library.fetchChosen(MOST_PADS * MOST_LAYERS)) ?? [])
+  }
+
+  /** Keeps the candidate of the try-out, or puts what is chosen on the tray. */
+  function keepOrTray(): void {
+    if (!tryOut.isOn) return void toTray()
+    const { candidate, padIndex } = tryOut
+    if (tryOut.keep()) say(`"${candidate?.name}" is kept on pad ${padLabel(padIndex)}.`)
+  }
+
+  /** Makes the chosen ones favourites; where the one at the cursor is, none of them. */
+  async function toggleFavourite(): Promise<void> {
+    const ids = await saying(() => library.fetchChosenIds()) ?? []
+    if (ids.length > 0) await marks.set(ids, { favourite: !library.atCursor?.favourite })
+  }
+
+  /** Sets the chosen ones aside, or takes that back where they are. */
+  async function toggleAside(): Promise<void> {
+    const ids = await saying(() => library.fetchChosenIds()) ?? []
+    if (ids.length > 0) await marks.set(ids, { aside: !library.atCursor?.setAside })
+  }
+
+  async function mark(): Promise<void> {
+    await saying(async () => compare.mark(await library.fetchChosen(9)))
+  }
+
+  function openCompare(): void {
+    if (compare.rows.length < 2) return say('Mark two to eight sounds first, each with its own key.')
+    player.stop()
+    compare.isOpen = true
+  }
+
+  function findLike(field: 'like' | 'same'): void {
+    const row = library.atCursor
+    if (row) library.setCondition(field, `${field}=${row.id}`)
+  }
+
+  function startTryOut(): void {
+    if (tryOut.isOn) return tryOut.end()
+    tryOut.begin(library.atCursor)
+  }
+
+  async function keepSearch(): Promise<void> {
+    const { value } = await ElMessageBox.prompt('It is kept with where is looked and how it is sorted, and found in the empty search line.', 'Keep this search', { confirmButtonText: 'Keep it', cancelButtonText: 'Leave it', inputValue: library.search.q, inputPlaceholder: 'Its name', inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
+    if (value === undefined) return
+    if (await saying(async () => (await saved.save(value.trim()), true))) say(`The search "${value.trim()}" is kept.`)
+  }
+
+  return { toTray, putOnPad, placeInSomeWay, keepOrTray, toggleFavourite, toggleAside, mark, openCompare, findLike, startTryOut, keepSearch }
+}

@@ -1,0 +1,222 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { madeRow } from '../../tests/helpers/rows'
+import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { useLibrary } from './library'
+
+const TOTAL = 1000
+
+/** Searches in the order in which they were asked, each answered when it is told to. */
+let asked: { q: string, offset: number, answer: () => void }[] = []
+let total = TOTAL
+const others: string[] = []
+
+const ask: Ask = (path, { query, body } = {}) => {
+  if (path === '/api/sounds') {
+    const { q, offset, limit } = query as { q: string, offset: number, limit: number }
+    return new Promise((resolve) => {
+      asked.push({ q, offset, answer: () => resolve({ total, counts: { words: total, kind: 0, near: 0 }, rows: Array.from({ length: Math.max(0, Math.min(limit, total - offset)) }, (_, i) => madeRow(offset + i, { name: `${q} ${offset + i}` })) }) })
+    })
+  }
+  others.push(`${path} ${JSON.stringify(body ?? {})}`)
+  if (path === '/api/sounds/ids') return Promise.resolve({ ids: (body as { stretches: [number, number][] }).stretches.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i)) })
+  return Promise.resolve({ facets: { kinds: [] }, hidden: { aside: 3, elsewhere: 0, byPart: [] } })
+}
+
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
+vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined }))
+vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => {
+  throw thrown
+} }))
+
+const soon = () => new Promise(done => setTimeout(done))
+
+/** Answers all that is asked until nothing more is. */
+async function answerAll(): Promise<void> {
+  for (let i = 0; i < 12; i++) {
+    await soon()
+    const now = asked
+    asked = []
+    for (const { answer } of now) answer()
+  }
+}
+
+async function shown(q = '') {
+  const library = useLibrary()
+  library.search.q = q
+  void library.start()
+  await answerAll()
+  return library
+}
+
+beforeEach(() => {
+  freshStores()
+  asked = []
+  others.length = 0
+  total = TOTAL
+})
+
+describe('what is typed', () => {
+  it('is asked for one at a time, and the last of it is what is shown', async () => {
+    const library = await shown()
+    library.search.q = 'k'
+    await soon()
+    library.search.q = 'ki'
+    library.search.q = 'kick'
+    await soon()
+    expect(asked.map(({ q }) => q)).toEqual(['k'])
+    await answerAll()
+    expect(library.rows.get(0)?.name).toBe('kick 0')
+    expect(library.isBusy).toBe(false)
+  })
+
+  it('leaves the list alone while it can\'t be understood', async () => {
+    const library = await shown('snare')
+    library.search.q = 'snare length<'
+    await answerAll()
+    expect(library.rows.get(0)?.name).toBe('snare 0')
+    library.search.q = 'snare length<2'
+    await answerAll()
+    expect(library.rows.get(0)?.name).toBe('snare length<2 0')
+  })
+
+  it('shows something now and then, however fast it goes on', async () => {
+    const library = await shown()
+    const seen = new Set<string>()
+    for (const q of ['a', 'ab', 'abc', 'abcd', 'abcde', 'abcdef']) {
+      library.search.q = q
+      await soon()
+      library.search.q = `${q}x`
+      asked.shift()?.answer()
+      await soon()
+      seen.add(library.rows.get(0)!.name)
+    }
+    expect(seen.size).toBeGreaterThan(1)
+  })
+
+  it('takes the cursor to the top and lets go of what was chosen', async () => {
+    const library = await shown()
+    library.moveTo(40)
+    library.moveTo(44, true)
+    expect(library.chosenCount).toBe(5)
+    library.search.q = 'hat'
+    await answerAll()
+    expect([library.cursor, library.chosenCount]).toEqual([0, 1])
+  })
+})
+
+describe('rows', () => {
+  it('are fetched around what is in sight, each part once', async () => {
+    const library = await shown()
+    void library.need(110, 140)
+    await answerAll()
+    expect([60, 100, 149, 150, 199].map(index => library.rows.has(index))).toEqual([true, true, true, true, true])
+    void library.need(110, 140)
+    await soon()
+    expect(asked).toEqual([])
+  })
+
+  it('that are on their way are waited for', async () => {
+    const library = await shown()
+    void library.need(500, 520)
+    const coming = library.fetchRow(510)
+    await answerAll()
+    expect((await coming)?.name).toBe(' 510')
+  })
+
+  it('far from the cursor are forgotten, and fetched again when they are wanted', async () => {
+    total = 100_000
+    const library = await shown()
+    for (let from = 0; from < 20_000; from += 150) {
+      void library.need(from, from + 30)
+      await answerAll()
+    }
+    expect(library.rows.size).toBeLessThan(10_000)
+    expect(library.rows.has(19_950)).toBe(true)
+    const again = library.fetchRow(10)
+    await answerAll()
+    expect((await again)?.name).toBe(' 10')
+  }, 60_000)
+})
+
+describe('the cursor and what is chosen', () => {
+  it('stays within the list', async () => {
+    const library = await shown()
+    library.moveTo(-5)
+    expect(library.cursor).toBe(0)
+    library.moveTo(Infinity)
+    expect(library.cursor).toBe(TOTAL - 1)
+  })
+
+  it('chooses stretches and single rows, and lets go at a plain move', async () => {
+    const library = await shown()
+    library.moveTo(3)
+    library.moveTo(6, true)
+    library.toggle(20)
+    library.toggle(4)
+    expect([...library.chosen].sort((a, b) => a - b)).toEqual([3, 5, 6, 20])
+    library.moveTo(7)
+    expect(library.chosen.size).toBe(0)
+  })
+
+  it('gives the chosen sounds in their order, also those that are not in the page', async () => {
+    const library = await shown()
+    library.moveTo(899)
+    library.moveTo(903, true)
+    library.toggle(2)
+    const rows = library.fetchChosen()
+    await answerAll()
+    expect((await rows).map(row => row.id)).toEqual([2, 899, 900, 901, 902, 903])
+    expect(await library.fetchChosenIds()).toEqual([2, 899, 900, 901, 902, 903])
+  })
+
+  it('asks for the ids of a whole result as one stretch', async () => {
+    const library = await shown()
+    library.chooseAll()
+    expect(await library.fetchChosenIds()).toHaveLength(TOTAL)
+    expect(others.at(-1)).toContain(`"stretches":[[0,${TOTAL - 1}]]`)
+  })
+})
+
+describe('where is looked, and in which order', () => {
+  it('narrows to the source and the folder of the sound at hand, and widens again', async () => {
+    const library = await shown()
+    const place = () => [library.search.source, library.search.folder]
+    library.narrow()
+    expect(place()).toEqual([1, undefined])
+    await answerAll()
+    library.narrow()
+    expect(place()).toEqual([1, 'Deck/Bow'])
+    library.widen()
+    expect(place()).toEqual([1, 'Deck'])
+    library.widen()
+    expect(place()).toEqual([1, undefined])
+    library.widen()
+    expect(place()).toEqual([undefined, undefined])
+  })
+
+  it('sorts by a figure, the other way round the second time, loud ones first', async () => {
+    const library = await shown()
+    library.sortBy('loudness')
+    expect([library.search.sort, library.search.descending]).toEqual(['loudness', true])
+    library.sortBy('loudness')
+    expect(library.search.descending).toBe(false)
+    library.sortBy('length')
+    expect([library.search.sort, library.search.descending]).toEqual(['length', false])
+  })
+
+  it('keeps the order when the search is cleared', async () => {
+    const library = await shown('kick')
+    library.sortBy('length')
+    library.lookIn({ source: 1, folder: 'Deck' })
+    library.clearFilters()
+    expect([library.search.q, library.search.source, library.search.folder, library.search.sort]).toEqual(['', undefined, undefined, 'length'])
+  })
+
+  it('puts a condition in place of another of its name', async () => {
+    const library = await shown('kick bright<40')
+    library.setCondition('bright', 'bright<20')
+    expect(library.search.q).toBe('kick bright<20')
+    library.setCondition('bright', undefined)
+    expect(library.search.q).toBe('kick')
+  })
+})
