@@ -2,8 +2,9 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  globalSetup: './tests/helpers/globalSetup.ts',
-  workers: 1,
+  globalSetup: './tests/e2e/prepare.ts',
+  workers: 2,
+  fullyParallel: true,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: process.env.EMPORION_REPORT ? [['list'], ['json', { outputFile: process.env.EMPORION_REPORT }]] : 'list',

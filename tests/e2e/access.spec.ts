@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import type { JobView } from '../../server/jobs/types'
-import { expect, test } from './studio'
+import { expect, testWith } from './studio'
+
+const testHarbour = testWith('HARBOUR_TOOLS')
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
@@ -24,13 +24,12 @@ async function violations(page: Page): Promise<string[]> {
   return found.flatMap(violation => violation.nodes.map(node => `${violation.id}: ${node.html.slice(0, 160)} ${node.failureSummary.replaceAll('\n', ' ')}`))
 }
 
-test('axe-core finds nothing against WCAG 2.2 AA in any view, by day and by lamp', async ({ page, studio }) => {
-  await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, 'HARBOUR_TOOLS') } }))
+testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and by lamp', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   for (const theme of ['day', 'lamp']) {
     await page.evaluate(value => localStorage.setItem('emporion-theme', value), theme)
     await page.goto(`${studio.server.url}/library`)
-    await expect(page.locator('.el-table-v2__row').first()).toBeVisible()
+    await expect(page.locator('.rows > .row').first()).toBeVisible()
     await expect(page.locator('.apexcharts-heatmap-rect').first()).toBeVisible()
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('Enter')

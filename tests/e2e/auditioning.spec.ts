@@ -2,18 +2,14 @@ import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { writeWave } from '../../core/audio/wave/write'
-import type { JobView } from '../../server/jobs/types'
 import { sine } from '../helpers/audio'
 import { put } from '../helpers/folder'
-import { expect, expectSilence, expectSound, test, type Studio } from './studio'
+import { expect, expectSilence, expectSound, test, testWith } from './studio'
 
-async function bringIn(studio: Studio, folder: string): Promise<void> {
-  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, folder) } }))
-  expect(job.state).toBe('done')
-}
+const testHarbour = testWith('HARBOUR_TOOLS')
 
 const player = (page: Page) => page.getByRole('region', { name: 'Player' })
-const rows = (page: Page) => page.getByRole('grid', { name: 'Sounds' }).locator('.el-table-v2__row')
+const rows = (page: Page) => page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row')
 const played = (page: Page) => page.evaluate(() => Number(/inset\(0(?:px)? ([\d.]+)%/.exec(document.querySelector<HTMLElement>('.strip .played')?.style.clipPath ?? '')?.[1] ?? Number.NaN))
 
 async function search(page: Page, text: string): Promise<void> {
@@ -30,7 +26,7 @@ test('from a hit, from a click, one hit only, again and again, backwards, and as
   const file = new Float32Array(44_100 * 3)
   for (const [at, length] of [[0, 2646], [44_100, 2646], [88_200, 35_000]] as const) file.set(sine(330, 44_100, length, 0.5).map((value, i) => value * Math.min(1, (length - i) / 400)), at)
   put(join(studio.samples, 'Beeps'), 'three beeps.wav', writeWave([file], 44_100, { depth: 16 }))
-  await bringIn(studio, 'Beeps')
+  await studio.bringIn('Beeps')
   await page.goto(studio.server.url)
   await expect(rows(page)).toHaveCount(1)
   await page.keyboard.press('ArrowDown')
@@ -80,8 +76,7 @@ test('from a hit, from a click, one hit only, again and again, backwards, and as
   await expectSound(page)
 })
 
-test('the cursor held down scrubs with one voice: when it stops, one sound plays, and the page was never blocked by it', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('the cursor held down scrubs with one voice: when it stops, one sound plays, and the page was never blocked by it', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(rows(page).first()).toBeVisible()
   for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowDown')
@@ -92,8 +87,7 @@ test('the cursor held down scrubs with one voice: when it stops, one sound plays
   await expect.poll(() => page.evaluate(() => performance.getEntriesByName('emporion:key-to-sound').length)).toBeGreaterThan(0)
 })
 
-test('compare: marked sounds side by side, switched in place, blind until one is chosen', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('compare: marked sounds side by side, switched in place, blind until one is chosen', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(rows(page).first()).toBeVisible()
   await page.keyboard.press('Shift+C')
@@ -128,8 +122,7 @@ test('compare: marked sounds side by side, switched in place, blind until one is
   await expect(page.getByRole('listbox', { name: 'Sounds on the tray' })).toContainText(chosen)
 })
 
-test('the last sounds are held under the fingers: several keys sound together, Escape lets them go', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('the last sounds are held under the fingers: several keys sound together, Escape lets them go', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(rows(page).first()).toBeVisible()
   for (let i = 0; i < 20; i++) {
@@ -151,8 +144,7 @@ test('the last sounds are held under the fingers: several keys sound together, E
   await expect(held).toBeHidden()
 })
 
-test('trays: named, ordered, noted, to pads by kind, to a new kit, to a folder of copies', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('trays: named, ordered, noted, to pads by kind, to a new kit, to a folder of copies', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   const tray = page.getByLabel('Sounds on the tray')
   for (const name of ['HBR_SD_001', 'HBR_BD_001', 'HBR_CP_001']) {
@@ -203,8 +195,7 @@ test('trays: named, ordered, noted, to pads by kind, to a new kit, to a folder o
   await expect(page.getByRole('grid', { name: 'Kit sheet' })).toContainText('HBR_BD_001')
 })
 
-test('keys are listed, chosen otherwise, refused where they are taken, and printed in the foot line', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('keys are listed, chosen otherwise, refused where they are taken, and printed in the foot line', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(rows(page).first()).toBeVisible()
   await page.keyboard.press('?')

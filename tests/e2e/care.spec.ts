@@ -4,13 +4,9 @@ import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { Page } from '@playwright/test'
 import { ZipFile } from 'yazl'
-import type { JobView } from '../../server/jobs/types'
-import { expect, expectSound, test, type Studio } from './studio'
+import { expect, expectSound, test, testWith } from './studio'
 
-async function bringIn(studio: Studio, pack: string): Promise<void> {
-  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, pack) } }))
-  expect(job.state).toBe('done')
-}
+const testHarbour = testWith('HARBOUR_TOOLS')
 
 const padRow = (page: Page, name: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: name })
 
@@ -36,8 +32,7 @@ test('two tabs on one kit: one follows the other, and edits made at the same tim
   await expect(other.getByRole('dialog')).toContainText('From the second tab (other tab)')
 })
 
-test('a sound whose file is gone: the strip says so, the list goes on, the pad is marked, and storing says what is missing', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('a sound whose file is gone: the strip says so, the list goes on, the pad is marked, and storing says what is missing', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await page.getByRole('combobox', { name: 'Search' }).fill('clv')
   await expect(page.locator('.summary')).toContainText('4 sounds')
@@ -47,7 +42,7 @@ test('a sound whose file is gone: the strip says so, the list goes on, the pad i
   await expect(page.getByText('"HBR_CLV_002" can\'t be played and was passed over')).toBeVisible()
   await expect(page.getByRole('region', { name: 'Player' })).toContainText('HBR_CLV_003')
   await expectSound(page)
-  const gone = page.getByRole('grid', { name: 'Sounds' }).locator('.el-table-v2__row').filter({ hasText: 'HBR_CLV_002' })
+  const gone = page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row').filter({ hasText: 'HBR_CLV_002' })
   await expect(gone).toContainText('can\'t be played')
   await gone.click()
   await expect(page.getByRole('region', { name: 'Player' }).getByRole('alert')).toContainText('The file of this sound is not where it was')
@@ -119,4 +114,50 @@ test('themes: day and lamp change the paper, and text keeps a contrast of 4.5 to
     })
     expect(worst).toBeGreaterThanOrEqual(4.5)
   }
+})
+
+testHarbour('the output that was chosen goes away: it is told, and the usual one plays on', async ({ page, studio }) => {
+  // This machine has no devices to pull out, so the browser is made to tell of some.
+  await page.addInitScript(() => {
+    const there = [{ kind: 'audiooutput', deviceId: 'deck', label: 'Deck speakers' }, { kind: 'audiooutput', deviceId: 'cabin', label: 'Cabin phones' }]
+    navigator.mediaDevices.enumerateDevices = () => Promise.resolve(there as unknown as MediaDeviceInfo[])
+    Object.assign(AudioContext.prototype, { setSinkId: () => Promise.resolve() })
+    Object.assign(window, { unplug: () => {
+      there.splice(0, 1)
+      navigator.mediaDevices.dispatchEvent(new Event('devicechange'))
+    } })
+  })
+  await page.goto(studio.server.url)
+  await expect(page.locator('.summary')).toContainText('112 sounds')
+  const device = page.locator('.strip').getByRole('combobox', { name: 'Output device' })
+  await device.press('Enter')
+  await page.getByRole('option', { name: 'Deck speakers' }).click()
+  await expect.poll(() => page.evaluate(() => localStorage.getItem('emporion-output-device'))).toBe('deck')
+  await page.evaluate(() => (window as unknown as { unplug: () => void }).unplug())
+  await expect(page.getByText('The output that was chosen is gone; the usual one plays now.')).toBeVisible()
+  await expect.poll(() => page.evaluate(() => localStorage.getItem('emporion-output-device'))).toBe('')
+  await page.getByRole('grid', { name: 'Sounds' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await expectSound(page)
+})
+
+testHarbour('two browsers on one library: what one marks the other shows, and neither loses its place', async ({ page, browser, studio }) => {
+  const other = await (await browser.newContext()).newPage()
+  for (const tab of [page, other]) {
+    await tab.goto(studio.server.url)
+    await expect(tab.locator('.summary')).toContainText('112 sounds')
+  }
+  const atHand = (tab: Page) => tab.locator('.rows > .row[aria-selected="true"]')
+  await other.keyboard.press('End')
+  const name = await atHand(other).locator('.cut').first().textContent()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('x')
+  await expect(page.locator('.summary')).toContainText('111 sounds')
+  await expect(other.locator('.summary')).toContainText('111 sounds')
+  await expect(atHand(other).locator('.cut').first()).toHaveText(name!)
+  await other.keyboard.press('f')
+  await expect(atHand(other).getByLabel('Favourite')).toBeVisible()
+  await page.keyboard.press('End')
+  await expect(atHand(page).getByLabel('Favourite')).toBeVisible()
+  await other.context().close()
 })

@@ -1,15 +1,11 @@
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import type { JobView } from '../../server/jobs/types'
 import { put } from '../helpers/folder'
 import { sine } from '../helpers/audio'
 import { writeWave } from '../../core/audio/wave/write'
-import { expect, expectSilence, test, type Studio } from './studio'
+import { expect, expectSilence, test, testWith } from './studio'
 
-async function bringIn(studio: Studio, folder: string): Promise<void> {
-  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, folder) } }))
-  expect(job.state).toBe('done')
-}
+const testQuay = testWith('Quay 9 field kit')
 
 const figures = (page: Page) => page.getByRole('region', { name: 'Figures of the sound at hand' })
 
@@ -19,13 +15,12 @@ async function goTo(page: Page, query: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 
-test('the demo\'s accidents are named in the list, and every figure stands in the panel with what it rests on', async ({ page, studio }) => {
-  await bringIn(studio, 'Quay 9 field kit')
+testQuay('the demo\'s accidents are named in the list, and every figure stands in the panel with what it rests on', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await goTo(page, 'unsorted')
   const list = page.getByRole('grid', { name: 'Sounds' })
   for (const [name, word] of [['cut off crash', 'damaged'], ['four bongos', 'several hits'], ['Kick original', '3 files'], ['late rimshot', 'late start'], ['Silence', 'silent'], ['Snare too hot', 'clipped'], ['Tom with offset', 'DC offset']] as const) {
-    await expect(list.locator('.el-table-v2__row').filter({ hasText: name })).toContainText(word)
+    await expect(list.locator('.rows > .row').filter({ hasText: name })).toContainText(word)
   }
   await page.keyboard.press('i')
   await goTo(page, 'four bongos')
@@ -44,7 +39,7 @@ test('the demo\'s accidents are named in the list, and every figure stands in th
 
 test('levels are matched: a loud and a quiet tone come out alike, and as they are when that is off', async ({ page, studio }) => {
   for (const [name, level] of [['loud', 0.8], ['quiet', 0.05]] as const) put(join(studio.samples, 'Tones'), `${name}.wav`, writeWave([sine(1000, 44_100, 44_100 * 4, level)], 44_100, { depth: 24 }))
-  await bringIn(studio, 'Tones')
+  await studio.bringIn('Tones')
   await page.goto(studio.server.url)
   const meter = page.getByRole('meter', { name: 'Output level' })
   const levelOf = async (name: string) => {

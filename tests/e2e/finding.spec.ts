@@ -1,17 +1,16 @@
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import type { JobView } from '../../server/jobs/types'
-import { expect, expectSound, tabTo, test, type Studio } from './studio'
+import { expect, expectSound, tabTo, testWith } from './studio'
 
-async function bringIn(studio: Studio, folder = ''): Promise<void> {
-  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, folder) } }))
-  expect(job.state).toBe('done')
-}
+const testDemo = testWith('')
+const testFerry = testWith('Nachtfähre')
+const testQuay = testWith('Quay 9 field kit')
+const testHarbour = testWith('HARBOUR_TOOLS')
 
 const summary = (page: Page) => page.locator('.summary')
 const line = (page: Page) => page.getByRole('combobox', { name: 'Search' })
 const tokens = (page: Page) => page.locator('.line .token')
-const rows = (page: Page) => page.getByRole('grid', { name: 'Sounds' }).locator('.el-table-v2__row')
+const rows = (page: Page) => page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row')
 const filters = (page: Page) => page.getByRole('complementary', { name: 'Filters' })
 
 async function search(page: Page, text: string): Promise<void> {
@@ -26,8 +25,7 @@ async function countOf(page: Page): Promise<number> {
   return Number((await summary(page).locator('.count .figure').textContent())!.replace(',', ''))
 }
 
-test('a stranger finds a short dark kick that is not clipped nor from the loops, hears ten in a pattern, and keeps one: by keys alone', async ({ page, studio }) => {
-  await bringIn(studio)
+testDemo('a stranger finds a short dark kick that is not clipped nor from the loops, hears ten in a pattern, and keeps one: by keys alone', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('400 sounds')
   await search(page, 'kick sounds<0.5 bright<30 -is=clipped -in=loops')
@@ -62,8 +60,7 @@ test('a stranger finds a short dark kick that is not clipped nor from the loops,
   await expect(kept.locator('.pad-name')).toHaveText(name!)
 })
 
-test('the line completes, makes tokens, points at what it does not understand, and goes back to what was searched', async ({ page, studio }) => {
-  await bringIn(studio, 'Nachtfähre')
+testFerry('the line completes, makes tokens, points at what it does not understand, and goes back to what was searched', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('sounds')
   await page.keyboard.press('/')
@@ -96,8 +93,7 @@ test('the line completes, makes tokens, points at what it does not understand, a
   await expect(tokens(page)).toHaveText(['kind=cymbal.crash', 'length<9'])
 })
 
-test('a search is kept under a name with its live count, and what is searched survives a reload and another view', async ({ page, studio }) => {
-  await bringIn(studio, 'Quay 9 field kit')
+testQuay('a search is kept under a name with its live count, and what is searched survives a reload and another view', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await search(page, 'kind=tom')
   await expect(summary(page)).toContainText('found')
@@ -126,8 +122,7 @@ test('a search is kept under a name with its live count, and what is searched su
   await expect.poll(() => countOf(page)).toBe(toms)
 })
 
-test('filters: the tree of kinds, the character grid by pointer and by keys, and sliders narrow and show what they hide; so does the place where is looked', async ({ page, studio }) => {
-  await bringIn(studio)
+testDemo('filters: the tree of kinds, the character grid by pointer and by keys, and sliders narrow and show what they hide; so does the place where is looked', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('400 sounds')
   const kindCount = async (name: RegExp) => Number(await filters(page).getByRole('button', { name }).locator('.figure').textContent())
@@ -183,8 +178,7 @@ test('filters: the tree of kinds, the character grid by pointer and by keys, and
   await expect.poll(() => countOf(page)).toBe(all)
 })
 
-test('more like this: the nearest first, with how near and in what; a dropped file finds its likes without being brought in', async ({ page, studio }) => {
-  await bringIn(studio)
+testDemo('more like this: the nearest first, with how near and in what; a dropped file finds its likes without being brought in', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await search(page, 'HBR_CP_003')
   await expect(summary(page)).toContainText('1 sound found')
@@ -209,8 +203,7 @@ test('more like this: the nearest first, with how near and in what; a dropped fi
   await page.keyboard.press('Escape')
 })
 
-test('sounds set aside leave the list and come back; columns are sorted by their titles, chosen, put in order and sized, and stay so', async ({ page, studio }) => {
-  await bringIn(studio, 'HARBOUR_TOOLS')
+testHarbour('sounds set aside leave the list and come back; columns are sorted by their titles, chosen, put in order and sized, and stay so', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('112 sounds')
   await page.keyboard.press('Shift+ArrowDown')
@@ -241,7 +234,7 @@ test('sounds set aside leave the list and come back; columns are sorted by their
   await dialog.getByRole('button', { name: 'Pitch further left' }).click()
   await dialog.getByRole('button', { name: 'Done' }).click()
   await expect(dialog).toBeHidden()
-  const titles = page.getByRole('grid', { name: 'Sounds' }).locator('.el-table-v2__header-cell')
+  const titles = page.getByRole('grid', { name: 'Sounds' }).locator('.title-cell')
   await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Sounds for', /Loudness/, 'Pitch', 'Bright'])
   const edge = titles.filter({ hasText: 'Name' })
   const before = (await edge.boundingBox())!

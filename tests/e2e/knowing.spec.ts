@@ -1,13 +1,8 @@
 import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import type { JobView } from '../../server/jobs/types'
-import { expect, tabTo, test, type Studio } from './studio'
+import { expect, tabTo, testWith } from './studio'
 
-async function bringIn(studio: Studio, folder: string): Promise<void> {
-  const job = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, folder) } }))
-  expect(job.state).toBe('done')
-}
+const testQuay = testWith('Quay 9 field kit')
 
 const summary = (page: Page) => page.locator('.summary')
 const list = (page: Page) => page.getByRole('grid', { name: 'Sounds' })
@@ -18,8 +13,7 @@ async function goTo(page: Page, query: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 
-test('by keys alone: kind, tags and favourite of several sounds are set, found by, taken back and done again', async ({ page, studio }) => {
-  await bringIn(studio, 'Quay 9 field kit')
+testQuay('by keys alone: kind, tags and favourite of several sounds are set, found by, taken back and done again', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await goTo(page, 'tomhi')
   await expect(summary(page)).toContainText('4 sounds found')
@@ -54,8 +48,7 @@ test('by keys alone: kind, tags and favourite of several sounds are set, found b
   await expect(summary(page)).toContainText('2 sounds found')
 })
 
-test('the sources tell the truth about the demo: what to look at, what lies there twice, kinds by length, rules and the list', async ({ page, studio }) => {
-  await bringIn(studio, 'Quay 9 field kit')
+testQuay('the sources tell the truth about the demo: what to look at, what lies there twice, kinds by length, rules and the list', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(page.getByRole('button', { name: /unreadable/ })).toBeVisible()
   await page.keyboard.press('s')

@@ -27,7 +27,7 @@ test('twelve thousand sounds: both ends are one key away, and only what is in si
   await page.keyboard.press('End')
   await expect(rowAt(page, SOUNDS)).toHaveAttribute('aria-selected', 'true')
   await expect(rowAt(page, SOUNDS)).toContainText(' s')
-  expect(await sounds(page).locator('.el-table-v2__row').count()).toBeLessThan(60)
+  expect(await sounds(page).locator('.rows > .row').count()).toBeLessThan(60)
   await page.keyboard.press('PageUp')
   await expect(rowAt(page, SOUNDS - 16)).toHaveAttribute('aria-selected', 'true')
   await page.keyboard.press('Home')
@@ -35,7 +35,7 @@ test('twelve thousand sounds: both ends are one key away, and only what is in si
   await sounds(page).hover()
   await page.mouse.wheel(0, 150_000)
   await expect(rowAt(page, 1)).toBeHidden()
-  await expect.poll(() => sounds(page).locator('.el-table-v2__row').first().textContent()).toMatch(/\d\.\d\d s/)
+  await expect.poll(() => sounds(page).locator('.rows > .row').first().textContent()).toMatch(/\d\.\d\d s/)
 })
 
 test('what is chosen beyond the rows in the page goes to the tray and onto pads all the same', async ({ page, server }) => {

@@ -3,7 +3,7 @@ import { expect, expectSilence, expectSound, test } from './studio'
 test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set, store, rename, delete, restore', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   const button = (name: string | RegExp) => page.getByRole('button', { name })
-  const row = (name: string) => page.getByRole('grid', { name: 'Sounds' }).locator('.el-table-v2__row').filter({ hasText: name })
+  const row = (name: string) => page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row').filter({ hasText: name })
   const padRow = (name: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: name })
   const padAt = (label: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row', { name: new RegExp(`^${label} `) })
   const mapPad = (label: string) => page.getByRole('group', { name: 'Pads of the bank at hand' }).getByRole('button', { name: new RegExp(`^Pad ${label},`) })
@@ -14,6 +14,8 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
     await expect(page.getByRole('dialog')).toContainText('112 audio files directly in here')
     await button('Bring in this folder').click()
     await expect(page.locator('.summary')).toContainText('112 sounds')
+    // The line of the scan goes, and the list moves up: nothing is dragged before that.
+    await expect(page.getByRole('status').filter({ hasText: 'Bring in HARBOUR_TOOLS' })).toBeHidden()
   })
 
   await test.step('narrow by kind, click to hear', async () => {

@@ -1,8 +1,8 @@
-import { execFileSync } from 'node:child_process'
-import { cpSync, existsSync } from 'node:fs'
+import { cpSync, existsSync, renameSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type Locator, type Page } from '@playwright/test'
+import type { JobView } from '../../server/jobs/types'
 import { freshFolder } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 
@@ -12,20 +12,48 @@ export interface Studio {
   readonly data: string
   readonly samples: string
   readonly restart: () => Promise<void>
+  /** Brings in a folder of the samples. */
+  readonly bringIn: (folder: string) => Promise<void>
 }
 
-/** The demo's sounds, made once for a run of all tests. */
-function demoSounds(): string {
-  const folder = join(tmpdir(), `emporion-demo-${process.ppid}`)
-  if (!existsSync(folder)) execFileSync('node', ['dist/demo.mjs', '--out', folder])
-  return folder
+/** All that one worker's tests have on disk. */
+const own = join(tmpdir(), `emporion-e2e-${process.pid}`)
+/** Always the same place, so that a library that was brought in once fits every test after it. */
+const samples = join(own, 'demo sounds')
+
+function freshSamples(): void {
+  rmSync(samples, { recursive: true, force: true })
+  cpSync(process.env.EMPORION_DEMO_SOUNDS!, samples, { recursive: true, preserveTimestamps: true })
 }
 
-export const test = base.extend<{ studio: Studio }>({
-  studio: async ({ browserName: _browser }, use) => {
-    const samples = join(freshFolder(), 'demo sounds')
+async function bringInto(server: RunningServer, folder: string): Promise<void> {
+  const job = await server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, folder) } }))
+  expect(job.state).toBe('done')
+}
+
+/** The data folder of a server that has brought in a folder of the samples; made once, and closed. */
+async function libraryOf(folder: string): Promise<string> {
+  const data = join(own, `library ${folder}`)
+  if (existsSync(data)) return data
+  const fresh = freshFolder()
+  const server = await startServer({ data: fresh, roots: [samples] })
+  await bringInto(server, folder)
+  await server.stop()
+  renameSync(fresh, data)
+  return data
+}
+
+/** What a test begins with: a folder of the samples that has been brought in, '' for all of them, or nothing. */
+interface Beginning {
+  readonly library: string | null
+}
+
+export const test = base.extend<Beginning & { studio: Studio }>({
+  library: [null, { option: true }],
+  studio: async ({ library }, use) => {
+    freshSamples()
     const data = freshFolder()
-    cpSync(demoSounds(), samples, { recursive: true })
+    if (library !== null) cpSync(await libraryOf(library), data, { recursive: true })
     const options = { data, roots: [samples] }
     const studio: Studio = {
       server: await startServer(options),
@@ -34,11 +62,15 @@ export const test = base.extend<{ studio: Studio }>({
       restart: async () => {
         studio.server = await startServer({ ...options, port: studio.server.port })
       },
+      bringIn: folder => bringInto(studio.server, folder),
     }
     await use(studio)
     await studio.server.stop()
   },
 })
+
+/** Tests that begin with a folder of the samples brought in. */
+export const testWith = (library: string) => test.extend<Beginning>({ library })
 
 export { expect }
 

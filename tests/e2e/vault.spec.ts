@@ -6,11 +6,11 @@ import type { KitView } from '../../server/kits/drafts'
 import type { SoundRow } from '../../server/library/search'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
-import { expect, expectSound, test, type Studio } from './studio'
+import { expect, expectSound, testWith, type Studio } from './studio'
+
+const testHarbour = testWith('HARBOUR_TOOLS')
 
 async function stored(studio: Studio, name: string): Promise<void> {
-  const scan = await studio.server.ended(await studio.server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(studio.samples, 'HARBOUR_TOOLS') } }))
-  expect(scan.state).toBe('done')
   const { rows } = await studio.server.api<{ rows: SoundRow[] }>('/api/sounds?q=kind%3Dkick&limit=3')
   const { kit } = placeSounds(emptyKit(name), 0, rows.map(row => ({ sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind })))
   const draft = await studio.server.api<KitView>('/api/kits', { method: 'POST', body: { kit } })
@@ -27,7 +27,7 @@ async function exported(page: Page): Promise<string> {
 const presets = (page: Page) => page.getByRole('grid', { name: 'Presets' })
 const say = (page: Page, text: RegExp) => expect(page.getByText(text).first()).toBeVisible()
 
-test('a package whose name is taken asks: another name, or the next revision; neither touches what is there', async ({ page, studio }) => {
+testHarbour('a package whose name is taken asks: another name, or the next revision; neither touches what is there', async ({ page, studio }) => {
   await stored(studio, 'Quay kicks')
   await page.goto(`${studio.server.url}/vault`)
   await expect(presets(page)).toContainText('Quay kicks')
@@ -51,7 +51,7 @@ test('a package whose name is taken asks: another name, or the next revision; ne
   expect((await studio.server.api<{ presets: { name: string, revisions: number }[] }>('/api/vault')).presets.map(({ name, revisions }) => `${name}: ${revisions}`)).toEqual(['Quay kicks: 2', 'Quay kicks 2: 1'])
 })
 
-test('by keys alone: duplicate, rename to a taken name, delete, empty the bin', async ({ page, studio }) => {
+testHarbour('by keys alone: duplicate, rename to a taken name, delete, empty the bin', async ({ page, studio }) => {
   await stored(studio, 'Deck')
   await page.goto(`${studio.server.url}/vault`)
   await expect(presets(page)).toContainText('Deck')
@@ -87,7 +87,7 @@ test('by keys alone: duplicate, rename to a taken name, delete, empty the bin', 
   await expect(page.getByRole('button', { name: /^Bin/ })).toContainText('0')
 })
 
-test('a preset that was damaged on disk is marked with the reason, and the others work', async ({ page, studio }) => {
+testHarbour('a preset that was damaged on disk is marked with the reason, and the others work', async ({ page, studio }) => {
   await stored(studio, 'Intact')
   await stored(studio, 'Spoilt')
   await studio.server.stop()
@@ -96,10 +96,10 @@ test('a preset that was damaged on disk is marked with the reason, and the other
   await studio.restart()
   await page.goto(`${studio.server.url}/vault`)
   await expect(presets(page)).toContainText('kit.json is damaged: it is not whole JSON.')
-  await presets(page).locator('.el-table-v2__row').filter({ hasText: 'Spoilt' }).click()
+  await presets(page).locator('.rows > .row').filter({ hasText: 'Spoilt' }).click()
   await page.getByRole('button', { name: 'Open on the bench' }).click()
   await say(page, /kit\.json is damaged/)
-  await presets(page).locator('.el-table-v2__row').filter({ hasText: 'Intact' }).click()
+  await presets(page).locator('.rows > .row').filter({ hasText: 'Intact' }).click()
   await expectSound(page)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('textbox', { name: 'Name of the kit' })).toHaveValue('Intact')
