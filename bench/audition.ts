@@ -36,7 +36,9 @@ async function keyToSound(server: RunningServer): Promise<Figure[]> {
     await page.getByText('400 sounds').waitFor()
     const marks = (name: string) => page.evaluate(mark => performance.getEntriesByName(mark).map(entry => entry.duration), name)
     await page.keyboard.press('ArrowDown')
-    await page.waitForTimeout(1000)
+    // The filters and their chart are drawn once, after the list.
+    await page.locator('.apexcharts-heatmap-rect').first().waitFor()
+    await page.waitForTimeout(2000)
     await page.evaluate(() => {
       performance.clearMeasures()
       Object.assign(window, { longest: 0 })
