@@ -28,7 +28,7 @@ class KitProcessor extends AudioWorkletProcessor {
       const { frame } = this.engine
       const due = this.clock.due(frame, frame + left.length)
       if (due.length > 0) this.engine.schedule(due)
-      this.engine.process(left, right)
+      this.engine.process([[left, right]])
     }
     return true
   }

@@ -1,5 +1,5 @@
 import { EmporionError } from '~~/core/errors'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { MOST_LAYERS, MOST_PADS } from '~~/core/kit/document'
 import { useCompare } from '../stores/compare'
 import { useKit } from '../stores/kit'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { addBank, clearPads, removeLastBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { counted } from '../composables/useFormat'

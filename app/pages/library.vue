@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FolderAdd } from '@element-plus/icons-vue'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import type { SoundRow } from '~~/server/library/search'
 import { beginDrag } from '../audio/dragged'
 import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'

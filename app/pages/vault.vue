@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'

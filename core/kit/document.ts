@@ -1,10 +1,14 @@
 import { z } from 'zod'
+import { rangeAt } from './ranges'
 
 /** The version of the kit document that this code writes. */
-export const KIT_SCHEMA_VERSION = 1
+export const KIT_SCHEMA_VERSION = 2
 export const PADS_PER_BANK = 16
 export const MOST_PADS = 128
 export const MOST_LAYERS = 16
+/** Sounds that one pad can choose among. */
+export const MOST_ALTERNATES = 128
+export const MOST_OUTPUTS = 16
 /** Note of the first pad of a new kit (common practice: 16 pads from 36 up). */
 export const FIRST_NOTE = 36
 
@@ -26,6 +30,11 @@ export const layerSchema = z.strictObject({
   sound: soundRefSchema,
   lowVelocity: z.int().min(1).max(127),
   highVelocity: z.int().min(1).max(127),
+  /** Velocities from the lowest up over which the layer comes in, and up to the highest over which it goes. */
+  fadeInVelocities: z.int().min(0).max(126),
+  fadeOutVelocities: z.int().min(0).max(126),
+  /** Its place among layers of the same velocities that take turns, from 1; null for one that sounds at every hit. */
+  turn: z.int().min(1).max(MOST_LAYERS).nullable(),
   gainDb,
   tuneCents: z.number().min(-4800).max(4800),
   reverse: z.boolean(),
@@ -33,8 +42,30 @@ export const layerSchema = z.strictObject({
   startFrame: z.int().min(0),
   /** Frame after the last that sounds. */
   endFrame: z.int().min(1),
+  /** Length of the fades at the start and at the end, in frames of the sound's own rate. */
+  fadeInFrames: z.int().min(0),
+  fadeOutFrames: z.int().min(0),
 }).refine(layer => layer.lowVelocity <= layer.highVelocity, 'A layer\'s lowest velocity is above its highest.')
   .refine(layer => layer.startFrame < layer.endFrame && layer.endFrame <= layer.sound.frames, 'A layer\'s start and end lie outside its sound.')
+
+/** How the level of each hit runs. Units: seconds. */
+export const envelopeSchema = z.strictObject({
+  /** From silence to full level, in a straight line. */
+  attackSeconds: z.number().min(0).max(10),
+  /** At full level. */
+  holdSeconds: z.number().min(0).max(30),
+  /** Time to fall by 60 dB after that, evenly in dB; null: it does not fall. */
+  decaySeconds: z.number().min(0.001).max(60).nullable(),
+  /** The same after the key of a gated pad was let go. */
+  releaseSeconds: z.number().min(0.001).max(60),
+})
+
+export const filterSchema = z.strictObject({
+  type: z.enum(['low-pass', 'high-pass', 'band-pass']),
+  cutoffHz: z.number().min(20).max(20_000),
+  /** Height of the peak at the cutoff over that of a filter without one. */
+  resonanceDb: z.number().min(0).max(30),
+})
 
 export const padSchema = z.strictObject({
   name: z.string().max(200),
@@ -45,31 +76,57 @@ export const padSchema = z.strictObject({
   pan: z.number().min(-1).max(1),
   tuneCents: z.number().min(-4800).max(4800),
   play: z.enum(['one-shot', 'gated']),
+  envelope: envelopeSchema,
+  filter: filterSchema.nullable(),
+  /** 0 leaves the sound as it is. */
+  driveDb: z.number().min(0).max(36),
   /** Pads of one group cut each other off. */
   chokeGroup: z.int().min(1).max(32).nullable(),
+  /** Voices of this pad at once at most; null: as many as the kit has. */
+  polyphony: z.int().min(1).max(64).nullable(),
   output: z.string(),
-  layers: z.array(layerSchema).max(MOST_LAYERS),
-})
+  muted: z.boolean(),
+  soloed: z.boolean(),
+  /** Kept as it is when sounds are put on pads by the program's choice. */
+  held: z.boolean(),
+  notes: z.string().max(2000),
+  /** A value that chooses the one layer that sounds, over equal ranges; null: layers sound by velocity and turn. */
+  alternate: z.int().min(0).max(127).nullable(),
+  layers: z.array(layerSchema).max(MOST_ALTERNATES),
+}).refine(pad => pad.alternate !== null || pad.layers.length <= MOST_LAYERS, `A pad has ${MOST_LAYERS} layers at most, and ${MOST_ALTERNATES} alternates.`)
 
 export const outputSchema = z.strictObject({ id: z.string().min(1).max(40), name: z.string().min(1).max(80) })
 
 export const kitSchema = z.strictObject({
   schema: z.literal(KIT_SCHEMA_VERSION),
   name: z.string().min(1).max(120),
+  /** On top of what each pad has. */
+  gainDb,
   polyphony: z.int().min(1).max(256),
-  outputs: z.array(outputSchema).min(1).max(16),
+  /** What it is made for, by the name of its limits; null: nothing in particular. */
+  target: z.string().max(60).nullable(),
+  outputs: z.array(outputSchema).min(1).max(MOST_OUTPUTS),
   pads: z.array(padSchema).min(PADS_PER_BANK).max(MOST_PADS),
 }).refine(kit => kit.pads.length % PADS_PER_BANK === 0, `Pads come in banks of ${PADS_PER_BANK}.`)
   .refine(kit => kit.pads.every(pad => kit.outputs.some(output => output.id === pad.output)), 'A pad goes to an output that the kit does not have.')
 
+export type Envelope = Readonly<z.infer<typeof envelopeSchema>>
+export type Filter = Readonly<z.infer<typeof filterSchema>>
+export type Output = Readonly<z.infer<typeof outputSchema>>
 export type SoundRef = Readonly<z.infer<typeof soundRefSchema>>
 export type Layer = Readonly<z.infer<typeof layerSchema>>
 export type Pad = Readonly<Omit<z.infer<typeof padSchema>, 'layers'>> & { readonly layers: readonly Layer[] }
 export type Kit = Readonly<Omit<z.infer<typeof kitSchema>, 'pads'>> & { readonly pads: readonly Pad[] }
 
+/** A hit at full level from its first frame to its last, let go without a click. */
+export const PLAIN_ENVELOPE: Envelope = { attackSeconds: 0, holdSeconds: 0, decaySeconds: null, releaseSeconds: 0.01 }
+
 /** A pad with no sound on it. */
 export function emptyPad(padNote: number): Pad {
-  return { name: '', role: null, note: padNote, gainDb: 0, pan: 0, tuneCents: 0, play: 'one-shot', chokeGroup: null, output: 'main', layers: [] }
+  return {
+    name: '', role: null, note: padNote, gainDb: 0, pan: 0, tuneCents: 0, play: 'one-shot', envelope: PLAIN_ENVELOPE, filter: null, driveDb: 0,
+    chokeGroup: null, polyphony: null, output: 'main', muted: false, soloed: false, held: false, notes: '', alternate: null, layers: [],
+  }
 }
 
 /** A kit of one empty bank. */
@@ -77,7 +134,9 @@ export function emptyKit(name: string): Kit {
   return {
     schema: KIT_SCHEMA_VERSION,
     name,
+    gainDb: 0,
     polyphony: 64,
+    target: null,
     outputs: [{ id: 'main', name: 'Main' }],
     pads: Array.from({ length: PADS_PER_BANK }, (_, i) => emptyPad(FIRST_NOTE + i)),
   }
@@ -85,16 +144,34 @@ export function emptyKit(name: string): Kit {
 
 /** A layer that sounds whole, at every velocity. */
 export function wholeLayer(sound: SoundRef): Layer {
-  return { sound, lowVelocity: 1, highVelocity: 127, gainDb: 0, tuneCents: 0, reverse: false, startFrame: 0, endFrame: sound.frames }
+  return {
+    sound, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null, gainDb: 0, tuneCents: 0, reverse: false,
+    startFrame: 0, endFrame: sound.frames, fadeInFrames: 0, fadeOutFrames: 0,
+  }
 }
 
 /** Every sound that a kit refers to, once each, in the order of its pads. */
-export function soundsOf(kit: Kit): SoundRef[] {
+export function soundsOf(kit: Pick<Kit, 'pads'>): SoundRef[] {
+  return distinct(kit.pads.flatMap(pad => pad.layers))
+}
+
+/** The sounds that can be heard as the kit stands: of alternates only the one that is chosen. */
+export function playingSoundsOf(kit: Kit): SoundRef[] {
+  return distinct(kit.pads.flatMap((pad) => {
+    const chosen = chosenAlternate(pad)
+    return chosen === undefined ? pad.layers : pad.layers.slice(chosen, chosen + 1)
+  }))
+}
+
+/** The layer that a pad of alternates plays; undefined for any other pad. */
+export function chosenAlternate(pad: Pad): number | undefined {
+  return pad.alternate === null ? undefined : rangeAt(pad.alternate, pad.layers.length)
+}
+
+function distinct(layers: readonly Layer[]): SoundRef[] {
   const found = new Map<string, SoundRef>()
-  for (const pad of kit.pads) {
-    for (const layer of pad.layers) {
-      if (!found.has(layer.sound.id)) found.set(layer.sound.id, layer.sound)
-    }
+  for (const { sound } of layers) {
+    if (!found.has(sound.id)) found.set(sound.id, sound)
   }
   return [...found.values()]
 }

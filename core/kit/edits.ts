@@ -4,7 +4,7 @@ import {
 } from './document'
 
 /** What can be set on a pad as a whole. */
-export type PadSettings = Partial<Pick<Pad, 'name' | 'role' | 'note' | 'gainDb' | 'pan' | 'tuneCents' | 'play' | 'chokeGroup' | 'output'>>
+export type PadSettings = Partial<Omit<Pad, 'layers' | 'alternate'>>
 
 /** What can be set on one layer. */
 export type LayerSettings = Partial<Omit<Layer, 'sound'>>
@@ -32,7 +32,7 @@ export function setPads(kit: Kit, padIndexes: readonly number[], settings: PadSe
   return mapPads(kit, padIndexes, pad => withChanges<Pad>(pad, settings))
 }
 
-/** Sets values on one layer; a start and end that cross or leave the sound are brought back into it. */
+/** Sets values on one layer; a start and end that cross or leave the sound, and velocities that cross, are brought back. */
 export function setLayer(kit: Kit, padIndex: number, layerIndex: number, settings: LayerSettings): Kit {
   return mapPads(kit, [padIndex], (pad) => {
     const layer = pad.layers[layerIndex]
@@ -97,19 +97,28 @@ function withSound(pad: Pad, { sound, kind }: SoundToPlace): Pad {
   const former = pad.layers[0]
   const named = pad.name === '' || pad.name === former?.sound.name
   const layer = former ? { ...wholeLayer(sound), gainDb: former.gainDb, tuneCents: former.tuneCents, reverse: former.reverse } : wholeLayer(sound)
-  return { ...pad, name: named ? sound.name.slice(0, 200) : pad.name, role: pad.role ?? kind, layers: [layer] }
+  return { ...pad, name: named ? sound.name.slice(0, 200) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
 }
 
-function trimmed(layer: Layer): Layer {
+/** A layer with its start, end, fades and velocities brought back into its sound and into one another. */
+export function trimmed(layer: Layer): Layer {
   const endFrame = Math.max(1, Math.min(layer.endFrame, layer.sound.frames))
   const startFrame = Math.max(0, Math.min(layer.startFrame, endFrame - 1))
-  const lowVelocity = Math.min(layer.lowVelocity, layer.highVelocity)
-  return { ...layer, startFrame, endFrame, lowVelocity }
+  const highVelocity = Math.max(1, Math.min(127, layer.highVelocity))
+  const lowVelocity = Math.max(1, Math.min(layer.lowVelocity, highVelocity))
+  const width = highVelocity - lowVelocity
+  const held = (wanted: number, most: number) => Math.max(0, Math.min(wanted, most))
+  return {
+    ...layer, startFrame, endFrame, lowVelocity, highVelocity,
+    fadeInVelocities: held(layer.fadeInVelocities, width), fadeOutVelocities: held(layer.fadeOutVelocities, width),
+    fadeInFrames: held(layer.fadeInFrames, endFrame - startFrame), fadeOutFrames: held(layer.fadeOutFrames, endFrame - startFrame),
+  }
 }
 
-function mapPads(kit: Kit, padIndexes: readonly number[], change: (pad: Pad) => Pad): Kit {
+/** Changes some pads. The kit itself when none is another afterwards. */
+export function mapPads(kit: Kit, padIndexes: readonly number[], change: (pad: Pad, padIndex: number) => Pad): Kit {
   const chosen = new Set(padIndexes)
-  const pads = kit.pads.map((pad, i) => chosen.has(i) ? change(pad) : pad)
+  const pads = kit.pads.map((pad, i) => chosen.has(i) ? change(pad, i) : pad)
   return pads.every((pad, i) => pad === kit.pads[i]) ? kit : { ...kit, pads }
 }
 

@@ -49,3 +49,23 @@ export function redo<T>(history: History<T>): History<T> {
     future: history.future.slice(1),
   }
 }
+
+/** One state on the way: its place, the edit that leads to it, and whether it is the one at hand. */
+export interface HistoryEntry {
+  /** Steps from the present: below 0 in the past. */
+  readonly offset: number
+  readonly label: string
+}
+
+/** The states that can be stepped to, the oldest first; the first is the one before all edits. */
+export function entriesOf<T>({ past, future }: History<T>): HistoryEntry[] {
+  const labels = ['Start', ...past.map(step => step.label), ...future.map(step => step.label)]
+  return labels.map((label, i) => ({ offset: i - past.length, label }))
+}
+
+/** Undoes or does again so many steps at once, as far as there are any. */
+export function stepBy<T>(history: History<T>, offset: number): History<T> {
+  let at = history
+  for (let i = 0; i < Math.abs(offset); i++) at = offset < 0 ? undo(at) : redo(at)
+  return at
+}

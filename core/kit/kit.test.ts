@@ -1,8 +1,9 @@
+import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
 import { EmporionError } from '../errors'
-import { emptyKit, kitSchema, soundsOf, type Kit } from './document'
+import { emptyKit, KIT_SCHEMA_VERSION, kitSchema, soundsOf, type Kit } from './document'
 import { addBank, clearPads, placeSounds, removeLastBank, renameKit, setLayer, setPads, swapPads } from './edits'
 import { record, redo, startHistory, undo, type History } from './history'
 import { parseKit } from './migrate'
@@ -84,10 +85,12 @@ describe('reading kit documents', () => {
     expect(soundsOf(kit)).toHaveLength(2)
   })
 
-  it('brings a document of version 0 up to date', () => {
-    const { pads, name } = emptyKit('Old')
-    const old = { schema: 0, name, pads: pads.map(({ output: _output, ...pad }) => pad) }
-    expect(parseKit(old)).toEqual(emptyKit('Old'))
+  it.each(['kit-0.json', 'kit-1.json', 'kit-2.json'])('brings %s, as it was written then, up to date', (name) => {
+    const kit = parseKit(JSON.parse(readFileSync(`tests/documents/${name}`, 'utf8')))
+    expect(kit.schema).toBe(KIT_SCHEMA_VERSION)
+    expect(kit.pads[0]).toMatchObject({ name: 'Kick', note: 36, gainDb: -3, output: 'main', muted: false })
+    expect(kit.pads[0]!.layers[0]).toMatchObject({ lowVelocity: 1, highVelocity: 127, startFrame: 10, endFrame: 900 })
+    expect(parseKit(JSON.parse(JSON.stringify(kit)))).toEqual(kit)
   })
 
   it('turns away newer documents, and says where a broken one is broken', () => {

@@ -21,6 +21,29 @@ export const MIGRATIONS: readonly Migration[] = [
       pads: z.array(z.looseObject({})).parse(document.pads).map(pad => ({ ...pad, output: 'main' })),
     }),
   },
+  {
+    // Version 1 knew neither turns, alternates, envelopes, filters nor the states of pads, and every hit let go within 10 ms.
+    from: 1,
+    up: document => ({
+      ...document,
+      schema: 2,
+      gainDb: 0,
+      target: null,
+      pads: z.array(z.looseObject({ layers: z.array(z.looseObject({})) })).parse(document.pads).map(pad => ({
+        ...pad,
+        envelope: { attackSeconds: 0, holdSeconds: 0, decaySeconds: null, releaseSeconds: 0.01 },
+        filter: null,
+        driveDb: 0,
+        polyphony: null,
+        muted: false,
+        soloed: false,
+        held: false,
+        notes: '',
+        alternate: null,
+        layers: pad.layers.map(layer => ({ ...layer, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null, fadeInFrames: 0, fadeOutFrames: 0 })),
+      })),
+    }),
+  },
 ]
 
 const versioned = z.looseObject({ schema: z.int().min(0) })

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyKit, kitSchema, type Kit } from './document'
 import { placeSounds, setPads } from './edits'
-import { place, type KnownSound, type Placing, type PlacingWay } from './placing'
+import type { KnownSound } from './parts'
+import { place, type Placing, type PlacingWay } from './placing'
 
 const named = (name: string, n: number, more: Partial<KnownSound> = {}): KnownSound => ({
   sound: { id: n.toString(16).padStart(64, '0'), name, frames: 1000, sampleRate: 44_100, channels: 1 }, kind: 'clap', hitLufs: -20, pitchNote: null, statedNote: null, ...more,
@@ -26,7 +27,7 @@ describe('in order', () => {
     expect(placing.kit.pads[9]!.layers[0]!.sound.name).toBe('Held 9')
     const high = place(emptyKit('K'), sounds(5), { type: 'in order', startNote: 125, gap: 0 })
     expect(notes(high)).toEqual([125, 126, 127])
-    expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('Its note would be above 127, the highest there is.'))
+    expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('Its note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'))
   })
 
   it('leaves room between families, and between kinds', () => {
@@ -48,7 +49,7 @@ describe('by what is known of them', () => {
     const placing = place(emptyKit('K'), [named('a', 1, { statedNote: 38 }), named('b', 2), named('c', 3, { statedNote: 61 }), named('d', 4, { statedNote: 38 })], { type: 'stated note' })
     expect(notes(placing)).toEqual([38, 61, 38])
     expect(new Set(placing.placed.map(({ padIndex }) => padIndex)).size).toBe(3)
-    expect(placing.notPlaced).toEqual([{ sound: expect.objectContaining({ sound: expect.objectContaining({ name: 'b' }) }), why: 'Its file states no note.' }])
+    expect(placing.notPlaced).toEqual([{ sound: expect.objectContaining({ sound: expect.objectContaining({ name: 'b' }) }), why: 'Its file states no note. Put it on pads in order.' }])
   })
 
   it('by kind onto the standard percussion keys (General MIDI System Level 1, percussion key map)', () => {
@@ -75,7 +76,23 @@ describe('on one pad', () => {
     const { kit, notPlaced, placed } = place(emptyKit('K'), sounds(18), { type: 'stack', padIndex: 5 })
     expect(kit.pads[5]!.layers.every(layer => layer.lowVelocity === 1 && layer.highVelocity === 127)).toBe(true)
     expect([placed.length, notPlaced.length]).toEqual([16, 2])
-    expect(notPlaced[0]!.why).toBe('A pad has 16 layers at most.')
+    expect(notPlaced[0]!.why).toBe('A pad has 16 layers at most. Put them on it as alternates, up to 128.')
+  })
+
+  it('as a round robin, each hit the next; as alternates, up to 128 chosen by a value', () => {
+    const turning = place(emptyKit('K'), sounds(4), { type: 'round robin', padIndex: 2 })
+    expect(turning.kit.pads[2]!.layers.map(layer => layer.turn)).toEqual([1, 2, 3, 4])
+    const many = place(emptyKit('K'), sounds(130), { type: 'alternates', padIndex: 2 })
+    expect(many.kit.pads[2]).toMatchObject({ alternate: 0 })
+    expect(many.kit.pads[2]!.layers).toHaveLength(128)
+    expect(many.notPlaced).toHaveLength(2)
+  })
+
+  it('over velocity as their levels lie: 12 dB down is half the velocity, since gain is its square (SFZ v1)', () => {
+    const hits = [named('a', 1, { hitLufs: -24 }), named('b', 2, { hitLufs: -12 })]
+    const { kit } = place(emptyKit('K'), hits, { type: 'velocity layers', padIndex: 0, byLevel: true })
+    // 127 x 10^(-12 / 40) = 63.6; half way to 127 is 95.
+    expect(kit.pads[0]!.layers.map(layer => [layer.lowVelocity, layer.highVelocity])).toEqual([[1, 95], [96, 127]])
   })
 
   it('keeps the pad\'s own settings', () => {
@@ -84,13 +101,39 @@ describe('on one pad', () => {
   })
 })
 
+describe('families', () => {
+  const strokes = ['Snare_soft_rr1', 'Snare_soft_rr2', 'Snare_hard_rr2', 'Snare_hard_rr1', 'Snare_medium', 'Kick'].map((name, i) => named(name, i + 1, { kind: name.startsWith('Kick') ? 'kick' : 'snare' }))
+
+  it('numbered takes become a round robin, soft, medium and hard become layers, on one pad', () => {
+    const { kit, placed } = place(emptyKit('K'), strokes, { type: 'by kind', families: true })
+    const snare = kit.pads.find(pad => pad.note === 38)!
+    expect(snare.layers.map(layer => `${layer.sound.name} ${layer.lowVelocity}-${layer.highVelocity} ${layer.turn}`)).toEqual([
+      'Snare_soft_rr1 1-41 1', 'Snare_soft_rr2 1-41 2', 'Snare_medium 42-83 null', 'Snare_hard_rr1 84-127 1', 'Snare_hard_rr2 84-127 2',
+    ])
+    expect(placed).toHaveLength(6)
+    expect(kit.pads.find(pad => pad.note === 36)!.layers).toHaveLength(1)
+  })
+
+  it('leaves notes free between them for later additions', () => {
+    expect(notes(place(emptyKit('K'), strokes, { type: 'in order', startNote: 40, gap: 3, families: true }))).toEqual([40, 40, 40, 40, 40, 44])
+  })
+
+  it('a held pad is not replaced, and that is told', () => {
+    const held = setPads(filled(3), [3], { held: true })
+    const placing = place(held, sounds(2), { type: 'in order', startNote: 39, gap: 0 })
+    expect(placing.kit.pads[3]!.layers[0]!.sound.name).toBe('Held 3')
+    expect(placing.notPlaced[0]!.why).toBe('The pad is held. Let it go, or begin elsewhere.')
+  })
+})
+
 describe('whatever the way', () => {
   const anySound = fc.record({ kind: fc.constantFrom('kick', 'hat.open', null), hitLufs: fc.option(fc.double({ min: -60, max: 0, noNaN: true })), pitchNote: fc.option(fc.double({ min: 0, max: 127, noNaN: true })), statedNote: fc.option(fc.integer({ min: 0, max: 127 })), name: fc.constantFrom('Tom_p', 'Tom_ff', 'x', 'Snare rr2') })
   const anyWay: fc.Arbitrary<PlacingWay> = fc.oneof(
-    fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4) }),
-    fc.record({ type: fc.constant('by pitch' as const), startNote: fc.integer({ min: 0, max: 127 }), isFalling: fc.boolean() }),
-    fc.constantFrom<PlacingWay>({ type: 'by kind' }, { type: 'stated note' }),
-    fc.record({ type: fc.constantFrom('velocity layers' as const, 'stack' as const), padIndex: fc.nat(15) }),
+    fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4), families: fc.boolean() }),
+    fc.record({ type: fc.constant('by pitch' as const), startNote: fc.integer({ min: 0, max: 127 }), isFalling: fc.boolean(), families: fc.boolean() }),
+    fc.record({ type: fc.constantFrom('by kind' as const, 'stated note' as const), families: fc.boolean() }),
+    fc.record({ type: fc.constant('velocity layers' as const), padIndex: fc.nat(15), byLevel: fc.boolean() }),
+    fc.record({ type: fc.constantFrom('stack' as const, 'round robin' as const, 'alternates' as const), padIndex: fc.nat(15) }),
   )
 
   it('every sound is either on a pad or told of, the kit is whole, and nothing is replaced unsaid', () => {

@@ -1,30 +1,21 @@
-import { readName } from '../search/naming'
 import { placeByKind } from './byKind'
-import { MOST_LAYERS, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
+import { MOST_ALTERNATES, MOST_LAYERS, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
 import { addBank, placeSounds, type SoundToPlace } from './edits'
+import { familyLayers, familyOf, familyParts, rangesByLevel, singleParts, softFirst, type KnownSound, type Part } from './parts'
 import { velocityRanges } from './ranges'
 
-/** What is known of a sound that decides where it goes. */
-export interface KnownSound extends SoundToPlace {
-  /** Loudness of its hit in LUFS. */
-  readonly hitLufs: number | null
-  /** Pitch as a note number with cents as its fraction. */
-  readonly pitchNote: number | null
-  /** The note that its file states. */
-  readonly statedNote: number | null
-}
-
-/** How sounds are put on pads. */
+/** How sounds are put on pads. Ways onto several pads can keep the strokes and takes of one instrument on one pad. */
 export type PlacingWay =
   /** On notes that follow one another; families and kinds can be kept apart by free notes. */
-  | { readonly type: 'in order', readonly startNote: number, readonly gap: number }
-  | { readonly type: 'by kind' }
-  | { readonly type: 'stated note' }
+  | { readonly type: 'in order', readonly startNote: number, readonly gap: number, readonly families?: boolean }
+  | { readonly type: 'by kind', readonly families?: boolean }
+  | { readonly type: 'stated note', readonly families?: boolean }
   /** On notes that follow one another, the low ones first, or the high ones. */
-  | { readonly type: 'by pitch', readonly startNote: number, readonly isFalling: boolean }
-  /** On one pad: soft ones at low velocities, loud ones at high; or all at once. */
-  | { readonly type: 'velocity layers', readonly padIndex: number }
-  | { readonly type: 'stack', readonly padIndex: number }
+  | { readonly type: 'by pitch', readonly startNote: number, readonly isFalling: boolean, readonly families?: boolean }
+  /** On one pad: soft ones at low velocities, loud ones at high, over equal ranges or as their levels lie. */
+  | { readonly type: 'velocity layers', readonly padIndex: number, readonly byLevel?: boolean }
+  /** On one pad: at once, each hit the next, or one chosen by a value. */
+  | { readonly type: 'stack' | 'round robin' | 'alternates', readonly padIndex: number }
 
 /** Where a sound went. */
 export interface Placed {
@@ -46,64 +37,63 @@ export interface Placing {
   readonly notPlaced: readonly NotPlaced[]
 }
 
+const NO_PAD = 'No pad is left: a kit has 128 at most. Make a second kit of them, or put several on one pad.'
+const NO_NOTE = 'Its note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'
+const NO_STATED_NOTE = 'Its file states no note. Put it on pads in order.'
+const HELD = 'The pad is held. Let it go, or begin elsewhere.'
+const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put them on it as alternates, up to ${MOST_ALTERNATES}.`
+const NO_ALTERNATE = `A pad has ${MOST_ALTERNATES} alternates at most.`
+
 /** What putting sounds on pads in some way would make of a kit. Nothing is changed but the kit that is given back. */
 export function place(kit: Kit, sounds: readonly KnownSound[], way: PlacingWay): Placing {
   switch (way.type) {
     case 'in order':
-      return onNotes(kit, consecutive(sounds, way.startNote, way.gap))
+      return onNotes(kit, consecutive(partsOf(sounds, way), way.startNote, way.gap))
     case 'by pitch':
-      return onNotes(kit, consecutive(byPitch(sounds, way.isFalling), way.startNote, 0))
+      return onNotes(kit, consecutive(byPitch(partsOf(sounds, way), way.isFalling), way.startNote, 0))
     case 'stated note':
-      return onNotes(kit, sounds.map(sound => ({ sound, note: sound.statedNote ?? 'Its file states no note.' })))
-    case 'by kind': {
-      const { kit: placed, padIndexes, leftOver } = placeByKind(kit, sounds)
-      const left = new Set<SoundToPlace>(leftOver)
-      const went = sounds.filter(sound => !left.has(sound))
-      return { kit: placed, placed: went.map((sound, i) => ({ sound, padIndex: padIndexes[i]! })), replaced: [], notPlaced: sounds.filter(sound => left.has(sound)).map(sound => ({ sound, why: NO_PAD })) }
+      return onNotes(kit, partsOf(sounds, way).map(part => ({ part, note: part.lead.statedNote ?? NO_STATED_NOTE })))
+    case 'by kind':
+      return onFittingPads(kit, partsOf(sounds, way))
+    case 'velocity layers': {
+      const soft = softFirst(sounds).slice(0, MOST_LAYERS)
+      const ranges = way.byLevel ? rangesByLevel(soft.map(sound => sound.hitLufs)) : velocityRanges(soft.length)
+      return onOnePad(kit, softFirst(sounds), way.padIndex, (sound, i) => ({ ...wholeLayer(sound.sound), lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high }))
     }
-    case 'velocity layers':
-      return onOnePad(kit, softFirst(sounds), way.padIndex, velocityRanges)
     case 'stack':
-      return onOnePad(kit, sounds, way.padIndex, count => Array.from({ length: count }, () => ({ low: 1, high: 127 })))
+      return onOnePad(kit, sounds, way.padIndex, sound => wholeLayer(sound.sound))
+    case 'round robin':
+      return onOnePad(kit, sounds, way.padIndex, (sound, i) => ({ ...wholeLayer(sound.sound), turn: sounds.length > 1 ? i + 1 : null }))
+    case 'alternates':
+      return onOnePad(kit, sounds, way.padIndex, sound => wholeLayer(sound.sound), 0)
   }
 }
 
-/** Sounds from soft to loud: by the strokes that their names tell of where all do, else by how loud they are. */
-export function softFirst<T extends KnownSound>(sounds: readonly T[]): T[] {
-  const strokes = sounds.map(({ sound }) => readName(`${sound.name}.wav`).velocity)
-  const isTold = strokes.every(stroke => stroke !== undefined)
-  return sounds.map((sound, i) => ({ sound, loudness: isTold ? strokes[i]! : sound.hitLufs ?? -Infinity })).sort((a, b) => a.loudness - b.loudness || 0).map(({ sound }) => sound)
+function partsOf(sounds: readonly KnownSound[], way: { readonly families?: boolean }): Part[] {
+  return way.families ? familyParts(sounds) : singleParts(sounds)
 }
 
-const NO_PAD = 'No pad is left: a kit has 128 at most.'
-const NO_NOTE = 'Its note would be above 127, the highest there is.'
-
 /** Those of no known pitch come last, in their order. */
-function byPitch(sounds: readonly KnownSound[], isFalling: boolean): KnownSound[] {
-  const known = sounds.filter(sound => sound.pitchNote !== null).sort((a, b) => (a.pitchNote! - b.pitchNote!) * (isFalling ? -1 : 1))
-  return [...known, ...sounds.filter(sound => sound.pitchNote === null)]
+function byPitch(parts: readonly Part[], isFalling: boolean): Part[] {
+  const known = parts.filter(({ lead }) => lead.pitchNote !== null).sort((a, b) => (a.lead.pitchNote! - b.lead.pitchNote!) * (isFalling ? -1 : 1))
+  return [...known, ...parts.filter(({ lead }) => lead.pitchNote === null)]
 }
 
 interface Wanted {
-  readonly sound: KnownSound
+  readonly part: Part
   /** Or why it has none. */
   readonly note: number | string
 }
 
-function consecutive(sounds: readonly KnownSound[], startNote: number, gap: number): Wanted[] {
+function consecutive(parts: readonly Part[], startNote: number, gap: number): Wanted[] {
   let note = startNote - 1
   let before: string | undefined
-  return sounds.map((sound) => {
-    const group = groupOf(sound)
+  return parts.map((part) => {
+    const group = familyOf(part.lead) ?? part.lead.kind ?? ''
     note += before !== undefined && group !== before ? 1 + gap : 1
     before = group
-    return { sound, note: note > 127 ? NO_NOTE : note }
+    return { part, note: note > 127 ? NO_NOTE : note }
   })
-}
-
-/** Strokes of one instrument, or sounds of one kind. */
-function groupOf({ sound, kind }: KnownSound): string {
-  return readName(`${sound.name}.wav`).family ?? kind ?? ''
 }
 
 function onNotes(kit: Kit, wanted: readonly Wanted[]): Placing {
@@ -112,50 +102,80 @@ function onNotes(kit: Kit, wanted: readonly Wanted[]): Placing {
   const replaced = new Set<number>()
   const notPlaced: NotPlaced[] = []
   const used = new Set<number>()
-  for (const { sound, note } of wanted) {
-    if (typeof note === 'string') {
-      notPlaced.push({ sound, why: note })
-      continue
-    }
-    const found = padOnNote(grown, note, used)
-    if (!found) {
-      notPlaced.push({ sound, why: NO_PAD })
+  for (const { part, note } of wanted) {
+    const found = typeof note === 'string' ? note : padOnNote(grown, note, used)
+    if (typeof found === 'string') {
+      notPlaced.push(...part.sounds.map(sound => ({ sound, why: found })))
       continue
     }
     if (kit.pads[found.padIndex]?.layers.length) replaced.add(found.padIndex)
-    grown = placeSounds(found.kit, found.padIndex, [sound]).kit
+    const put = putPart(found.kit, found.padIndex, part)
+    grown = put.kit
+    placed.push(...put.placed)
+    notPlaced.push(...put.notPlaced)
     used.add(found.padIndex)
-    placed.push({ sound, padIndex: found.padIndex })
   }
   return { kit: grown, placed, replaced: [...replaced], notPlaced }
 }
 
-/** A pad on a note: one that was not given a sound just now; where there is none, banks are added, then an empty pad gets the note. */
-function padOnNote(kit: Kit, note: number, used: ReadonlySet<number>): { kit: Kit, padIndex: number } | undefined {
+function onFittingPads(kit: Kit, parts: readonly Part[]): Placing {
+  const { kit: grown, padIndexes, leftOver } = placeByKind(kit, parts.map(part => part.lead))
+  const left = new Set<SoundToPlace>(leftOver)
+  const went = parts.filter(part => !left.has(part.lead))
+  const puts = went.map((part, i) => ({ part, padIndex: padIndexes[i]! }))
+  let filled = grown
+  const placed: Placed[] = []
+  const notPlaced: NotPlaced[] = parts.filter(part => left.has(part.lead)).flatMap(part => part.sounds.map(sound => ({ sound, why: NO_PAD })))
+  for (const { part, padIndex } of puts) {
+    const put = putPart(filled, padIndex, part)
+    filled = put.kit
+    placed.push(...put.placed)
+    notPlaced.push(...put.notPlaced)
+  }
+  return { kit: filled, placed, replaced: [], notPlaced }
+}
+
+/** Puts a sound, or the strokes of an instrument as layers, on a pad in place of what it held. */
+function putPart(kit: Kit, padIndex: number, part: Part): Pick<Placing, 'kit' | 'placed' | 'notPlaced'> {
+  const { kit: named } = placeSounds(kit, padIndex, [part.lead])
+  if (part.sounds.length === 1) return { kit: named, placed: [{ sound: part.lead, padIndex }], notPlaced: [] }
+  const all = familyLayers(part.sounds)
+  const layers = all.slice(0, MOST_LAYERS)
+  const inIt = new Set(layers.map(layer => layer.sound.id))
+  return {
+    kit: { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, layers }) },
+    placed: part.sounds.filter(({ sound }) => inIt.has(sound.id)).map(sound => ({ sound, padIndex })),
+    notPlaced: part.sounds.filter(({ sound }) => !inIt.has(sound.id)).map(sound => ({ sound, why: NO_LAYER })),
+  }
+}
+
+/** A pad on a note: one that was not given a sound just now; where there is none, banks are added, then an empty pad gets the note. Or why there is none. */
+function padOnNote(kit: Kit, note: number, used: ReadonlySet<number>): { kit: Kit, padIndex: number } | string {
   let grown = kit
   for (;;) {
-    const padIndex = grown.pads.findIndex((pad, index) => pad.note === note && !used.has(index))
-    if (padIndex >= 0) return { kit: grown, padIndex }
+    const onNote = grown.pads.flatMap((pad, index) => pad.note === note && !used.has(index) ? [index] : [])
+    const padIndex = onNote.find(index => !grown.pads[index]!.held)
+    if (padIndex !== undefined) return { kit: grown, padIndex }
+    if (onNote.length > 0) return HELD
     if (grown.pads.length >= MOST_PADS) break
     grown = addBank(grown)
   }
-  const empty = grown.pads.findLastIndex((pad, index) => pad.layers.length === 0 && !used.has(index))
-  return empty < 0 ? undefined : { kit: { ...grown, pads: grown.pads.with(empty, { ...grown.pads[empty]!, note }) }, padIndex: empty }
+  const empty = grown.pads.findLastIndex((pad, index) => pad.layers.length === 0 && !pad.held && !used.has(index))
+  return empty < 0 ? NO_PAD : { kit: { ...grown, pads: grown.pads.with(empty, { ...grown.pads[empty]!, note }) }, padIndex: empty }
 }
 
-/** Makes layers of sounds, in place of what the pad held. */
-function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, rangesOf: (count: number) => { low: number, high: number }[]): Placing {
-  const taken = sounds.slice(0, MOST_LAYERS)
+/** Makes layers of sounds, in place of what the pad held; alternates where a value is given that chooses among them. */
+function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, layerOf: (sound: KnownSound, index: number) => Layer, alternate: number | null = null): Placing {
+  const most = alternate === null ? MOST_LAYERS : MOST_ALTERNATES
+  const taken = sounds.slice(0, most)
   const first = taken[0]
   if (!first) return { kit, placed: [], replaced: [], notPlaced: [] }
-  const ranges = rangesOf(taken.length)
-  const layers = taken.map(({ sound }, i): Layer => ({ ...wholeLayer(sound), lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high }))
   const held = kit.pads[padIndex]?.layers.length ?? 0
   const { kit: named } = placeSounds(kit, padIndex, [first])
   return {
-    kit: { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, layers }) },
+    kit: { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, alternate, layers: taken.map(layerOf) }) },
     placed: taken.map(sound => ({ sound, padIndex })),
     replaced: held > 0 ? [padIndex] : [],
-    notPlaced: sounds.slice(MOST_LAYERS).map(sound => ({ sound, why: `A pad has ${MOST_LAYERS} layers at most.` })),
+    notPlaced: sounds.slice(most).map(sound => ({ sound, why: alternate === null ? NO_LAYER : NO_ALTERNATE })),
   }
 }

@@ -21,3 +21,8 @@ export function equalRanges(count: number): ValueRange[] {
 export function velocityRanges(count: number): ValueRange[] {
   return equalRanges(count).map(({ low, high }) => ({ low: Math.max(1, low), high }))
 }
+
+/** Which of so many equal ranges holds a value from 0 to 127, from 0. Nothing holds it where there are none: 0 then. */
+export function rangeAt(value: number, count: number): number {
+  return count < 1 ? 0 : Math.min(count - 1, Math.floor(value / Math.floor(VALUES / count)))
+}

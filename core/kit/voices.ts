@@ -1,5 +1,6 @@
 import { fromDb } from '../audio/level'
-import type { Kit, Layer, Pad } from './document'
+import { chosenAlternate, type Envelope, type Filter, type Kit, type Layer, type Pad } from './document'
+import { turnKey, turnsOf, type HitCounts } from './turns'
 
 /** One layer that is to begin sounding. Frames are in the sound's own rate. */
 export interface VoiceStart {
@@ -13,15 +14,23 @@ export interface VoiceStart {
   readonly reverse: boolean
   readonly startFrame: number
   readonly endFrame: number
+  readonly fadeInFrames: number
+  readonly fadeOutFrames: number
+  readonly envelope: Envelope
+  readonly filter: Filter | null
+  readonly driveDb: number
   readonly note: number
   readonly chokeGroup: number | null
   /** Sounds only as long as its note is held. */
   readonly gated: boolean
+  /** Place of its output among those of the kit. */
+  readonly outputIndex: number
 }
 
 /** A voice that is sounding, as far as the rules need to know it. */
 export interface RunningVoice {
   readonly id: number
+  readonly padIndex: number
   readonly note: number
   readonly chokeGroup: number | null
   readonly gated: boolean
@@ -31,26 +40,65 @@ export interface VoiceDecision {
   readonly starts: readonly VoiceStart[]
   /** Voices to be faded out now, by id. */
   readonly stops: readonly number[]
+  /** Layers, by `turnKey`, that this hit is counted for. */
+  readonly counted: readonly string[]
 }
 
+const NO_HITS: HitCounts = new Map()
+
 /**
- * Decides what a note-on does: every layer of every pad on that note whose velocity range holds the velocity starts;
- * running voices of the same choke group are cut; if the kit's polyphony would be passed, the oldest go.
+ * Decides what a note-on does: of every pad on that note the layers whose velocity range holds the velocity start, of
+ * those that take turns the one whose turn it is, of alternates the chosen one. Running voices of the same choke group
+ * are cut; where the pad's or the kit's polyphony would be passed, the oldest go. Pads that are muted, or that are not
+ * soloed while another is, stay silent and cut nothing.
+ * Source for turns, groups and ranges: SFZ v1, `lovel hivel`, `seq_length seq_position`, `group off_by`.
  *
  * @param running oldest first, without voices that are already fading out
  * @param velocity 1 to 127 (a note-on with velocity 0 is a note-off, MIDI 1.0)
+ * @param hits how often the layers were hit before
  */
-export function noteOn(kit: Kit, running: readonly RunningVoice[], note: number, velocity: number): VoiceDecision {
-  const starts = kit.pads.flatMap((pad, padIndex) => pad.note === note ? startsOf(pad, padIndex, velocity) : [])
-  if (starts.length === 0) return { starts, stops: [] }
+export function noteOn(kit: Kit, running: readonly RunningVoice[], note: number, velocity: number, hits: HitCounts = NO_HITS): VoiceDecision {
+  const isSolo = kit.pads.some(pad => pad.soloed)
+  const starts: VoiceStart[] = []
+  const counted: string[] = []
+  kit.pads.forEach((pad, padIndex) => {
+    if (pad.note !== note || pad.muted || (isSolo && !pad.soloed)) return
+    for (const layerIndex of layersAt(pad, velocity)) {
+      const layer = pad.layers[layerIndex]!
+      if (layer.turn !== null && pad.alternate === null) {
+        const key = turnKey(padIndex, layerIndex)
+        counted.push(key)
+        if ((hits.get(key) ?? 0) % turnsOf(pad, layer) !== layer.turn - 1) continue
+      }
+      starts.push(startOf(kit, pad, padIndex, layer, layerIndex, velocity))
+    }
+  })
+  const taken = starts.slice(0, kit.polyphony)
+  return { starts: taken, stops: cutBy(kit, taken, running), counted }
+}
+
+/** The layers of a pad that are meant at a velocity, before turns are taken. */
+export function layersAt(pad: Pad, velocity: number): number[] {
+  const chosen = chosenAlternate(pad)
+  if (chosen !== undefined) return pad.layers[chosen] ? [chosen] : []
+  return pad.layers.flatMap((layer, index) => velocity >= layer.lowVelocity && velocity <= layer.highVelocity ? [index] : [])
+}
+
+function cutBy(kit: Kit, starts: readonly VoiceStart[], running: readonly RunningVoice[]): number[] {
+  if (starts.length === 0) return []
   const groups = new Set(starts.map(start => start.chokeGroup).filter(group => group !== null))
-  const choked = running.filter(voice => voice.chokeGroup !== null && groups.has(voice.chokeGroup))
-  const left = running.filter(voice => !choked.includes(voice))
-  const excess = Math.max(0, left.length + starts.length - kit.polyphony)
-  return {
-    starts: starts.slice(0, kit.polyphony),
-    stops: [...choked, ...left.slice(0, excess)].map(voice => voice.id),
+  const cut = new Set(running.filter(voice => voice.chokeGroup !== null && groups.has(voice.chokeGroup)))
+  for (const padIndex of new Set(starts.map(start => start.padIndex))) {
+    const { polyphony } = kit.pads[padIndex]!
+    if (polyphony === null) continue
+    const own = running.filter(voice => voice.padIndex === padIndex && !cut.has(voice))
+    // A stack is one hit: its layers start together, however few voices the pad has.
+    const room = Math.max(0, polyphony - starts.filter(start => start.padIndex === padIndex).length)
+    for (const voice of own.slice(0, Math.max(0, own.length - room))) cut.add(voice)
   }
+  const left = running.filter(voice => !cut.has(voice))
+  for (const voice of left.slice(0, Math.max(0, left.length + starts.length - kit.polyphony))) cut.add(voice)
+  return [...cut].map(voice => voice.id)
 }
 
 /** Decides what a note-off does: gated voices of that note end, one-shots go on. */
@@ -83,13 +131,20 @@ export function centsToRatio(cents: number): number {
   return 2 ** (cents / 1200)
 }
 
-function startsOf(pad: Pad, padIndex: number, velocity: number): VoiceStart[] {
-  return pad.layers.flatMap((layer, layerIndex) =>
-    velocity >= layer.lowVelocity && velocity <= layer.highVelocity ? [startOf(pad, padIndex, layer, layerIndex, velocity)] : [])
+/**
+ * What a velocity leaves of a layer that comes in and goes over some velocities: with equal power, so that two layers
+ * which overlap over as many as they fade are as loud together as each alone. Source: SFZ v1, `xfin_lovel` and its kin at
+ * `xf_velcurve=power`.
+ */
+export function crossfadeGain(layer: Layer, velocity: number): number {
+  const comingIn = (velocity - layer.lowVelocity + 1) / (layer.fadeInVelocities + 1)
+  const going = (layer.highVelocity - velocity + 1) / (layer.fadeOutVelocities + 1)
+  return Math.sqrt(Math.min(1, comingIn) * Math.min(1, going))
 }
 
-function startOf(pad: Pad, padIndex: number, layer: Layer, layerIndex: number, velocity: number): VoiceStart {
-  const gain = fromDb(pad.gainDb + layer.gainDb) * velocityGain(velocity)
+function startOf(kit: Kit, pad: Pad, padIndex: number, layer: Layer, layerIndex: number, velocity: number): VoiceStart {
+  const fade = pad.alternate === null ? crossfadeGain(layer, velocity) : 1
+  const gain = fromDb(kit.gainDb + pad.gainDb + layer.gainDb) * velocityGain(velocity) * fade
   const { left, right } = panGains(pad.pan)
   return {
     padIndex,
@@ -101,8 +156,14 @@ function startOf(pad: Pad, padIndex: number, layer: Layer, layerIndex: number, v
     reverse: layer.reverse,
     startFrame: layer.startFrame,
     endFrame: layer.endFrame,
+    fadeInFrames: layer.fadeInFrames,
+    fadeOutFrames: layer.fadeOutFrames,
+    envelope: pad.envelope,
+    filter: pad.filter,
+    driveDb: pad.driveDb,
     note: pad.note,
     chokeGroup: pad.chokeGroup,
     gated: pad.play === 'gated',
+    outputIndex: Math.max(0, kit.outputs.findIndex(output => output.id === pad.output)),
   }
 }

@@ -77,7 +77,7 @@ describe('any kit playing any notes', () => {
       engine.schedule(played.map(({ atSeconds, note, velocity }) => ({ frame: Math.round(atSeconds * RATE), note, velocity })))
       const block = () => {
         const left = new Float32Array(480)
-        engine.process(left, new Float32Array(480))
+        engine.process([[left, new Float32Array(480)]])
         return left
       }
       for (let i = 0; i < 5; i++) block()
@@ -102,7 +102,7 @@ describe('voice rules under any play', () => {
         }
         const { starts, stops } = noteOn(kit, running, note, velocity)
         expect(stops.every(stop => running.some(voice => voice.id === stop))).toBe(true)
-        running = [...running.filter(voice => !stops.includes(voice.id)), ...starts.map(start => ({ id: next++, note: start.note, chokeGroup: start.chokeGroup, gated: start.gated }))]
+        running = [...running.filter(voice => !stops.includes(voice.id)), ...starts.map(start => ({ id: next++, padIndex: start.padIndex, note: start.note, chokeGroup: start.chokeGroup, gated: start.gated }))]
         expect(running.length).toBeLessThanOrEqual(kit.polyphony)
         for (const group of [1, 2]) expect(new Set(running.filter(voice => voice.chokeGroup === group).map(voice => voice.note)).size).toBeLessThanOrEqual(1)
       }

@@ -1,10 +1,9 @@
 import type { Kit } from '../kit/document'
 import { noteOff, noteOn } from '../kit/voices'
 import { preparePitchKernels } from './pitchKernels'
-import { Voice, type PreparedSound } from './voice'
+import { Voice, type PreparedSound, type StereoBlock } from './voice'
 
 const CHOKE_FADE_SECONDS = 0.005
-const RELEASE_FADE_SECONDS = 0.01
 
 /** A note to be played at a frame of the engine's own clock. Velocity 0 is a note-off. */
 export interface NoteEvent {
@@ -22,6 +21,7 @@ export class KitEngine {
   private readonly sounds = new Map<string, PreparedSound>()
   private voices: Voice[] = []
   private queue: NoteEvent[] = []
+  private readonly hits = new Map<string, number>()
   private nextId = 1
   private clock = 0
 
@@ -62,38 +62,56 @@ export class KitEngine {
     this.queue = [...this.queue, ...events].sort((a, b) => a.frame - b.frame)
   }
 
-  /** Fades out all that sounds and forgets what was waiting. */
+  /** Fades out all that sounds and forgets what was waiting; layers that take turns begin with the first. */
   stopAll(): void {
     this.queue = []
+    this.hits.clear()
     for (const voice of this.voices) voice.fadeOut(this.frames(CHOKE_FADE_SECONDS))
   }
 
-  /** Renders the next block over what `left` and `right` hold. Both are of one length. */
-  process(left: Float32Array, right: Float32Array): void {
-    left.fill(0)
-    right.fill(0)
+  /**
+   * Renders the next block over what the outputs hold, all of one length: one for each output of the kit. A voice whose
+   * output is not among them is heard in the first.
+   */
+  process(outputs: readonly StereoBlock[]): void {
+    const main = outputs[0]
+    if (!main) return
+    for (const [left, right] of outputs) {
+      left.fill(0)
+      right.fill(0)
+    }
+    const frames = main[0].length
     let from = 0
-    while (from < left.length) {
+    while (from < frames) {
       this.playDueEvents(this.clock + from)
       const next = this.queue[0]
-      const to = next ? Math.min(left.length, next.frame - this.clock) : left.length
-      this.voices = this.voices.filter(voice => voice.mixInto(left, right, from, to))
+      const to = next ? Math.min(frames, next.frame - this.clock) : frames
+      this.mix(outputs, main, from, to)
       from = to
     }
-    this.clock += left.length
+    this.clock += frames
+  }
+
+  private mix(outputs: readonly StereoBlock[], main: StereoBlock, from: number, to: number): void {
+    let kept = 0
+    for (const voice of this.voices) {
+      if (voice.mixInto(outputs[voice.outputIndex] ?? main, from, to)) this.voices[kept++] = voice
+    }
+    this.voices.length = kept
   }
 
   private playDueEvents(frame: number): void {
     while (this.queue[0] && this.queue[0].frame <= frame) {
       const event = this.queue.shift()!
       if (event.velocity > 0) this.start(event)
-      else this.fade(noteOff(this.running(), event.note), RELEASE_FADE_SECONDS)
+      else this.release(noteOff(this.running(), event.note))
     }
   }
 
   private start(event: NoteEvent): void {
     if (!this.kit) return
-    const decision = noteOn(this.kit, this.running(), event.note, event.velocity)
+    const decision = noteOn(this.kit, this.running(), event.note, event.velocity, this.hits)
+    for (const key of decision.counted) this.hits.set(key, (this.hits.get(key) ?? 0) + 1)
     this.fade(decision.stops, CHOKE_FADE_SECONDS)
     for (const start of decision.starts) {
       const sound = this.sounds.get(start.soundId)
@@ -109,6 +127,12 @@ export class KitEngine {
     if (ids.length === 0) return
     for (const voice of this.voices) {
       if (ids.includes(voice.id)) voice.fadeOut(this.frames(seconds))
+    }
+  }
+
+  private release(ids: readonly number[]): void {
+    for (const voice of this.voices) {
+      if (ids.includes(voice.id)) voice.release()
     }
   }
 

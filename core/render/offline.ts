@@ -1,6 +1,6 @@
 import type { Kit } from '../kit/document'
 import { KitEngine, type NoteEvent } from './engine'
-import type { PreparedSound } from './voice'
+import type { PreparedSound, StereoBlock } from './voice'
 
 const BLOCK_FRAMES = 128
 
@@ -26,18 +26,30 @@ export interface RenderOptions {
  * @returns left and right, full scale at +-1, not limited
  */
 export function renderKit(kit: Kit, sounds: ReadonlyMap<string, PreparedSound>, notes: readonly TimedNote[], options: RenderOptions): { left: Float32Array, right: Float32Array } {
+  return renderBlocks(kit, sounds, notes, options, 1)[0]!
+}
+
+/** The same with each of the kit's outputs by itself, in their order. All are of one length. */
+export function renderOutputs(kit: Kit, sounds: ReadonlyMap<string, PreparedSound>, notes: readonly TimedNote[], options: RenderOptions): { left: Float32Array, right: Float32Array }[] {
+  return renderBlocks(kit, sounds, notes, options, kit.outputs.length)
+}
+
+function renderBlocks(kit: Kit, sounds: ReadonlyMap<string, PreparedSound>, notes: readonly TimedNote[], options: RenderOptions, outputs: number): { left: Float32Array, right: Float32Array }[] {
   const engine = new KitEngine(options.sampleRate)
   engine.setKit(kit)
   for (const [id, sound] of sounds) engine.setSound(id, sound)
   engine.schedule(eventsOf(notes, options.sampleRate))
   const most = Math.ceil(options.longestSeconds * options.sampleRate)
-  const blocks: [Float32Array, Float32Array][] = []
+  const blocks: StereoBlock[][] = []
   while (!engine.idle && engine.frame < most) {
-    const block: [Float32Array, Float32Array] = [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)]
-    engine.process(...block)
+    const block = Array.from({ length: outputs }, (): StereoBlock => [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)])
+    engine.process(block)
     blocks.push(block)
   }
-  return { left: join(blocks.map(block => block[0]), most), right: join(blocks.map(block => block[1]), most) }
+  return Array.from({ length: outputs }, (_, output) => ({
+    left: join(blocks.map(block => block[output]![0]), most),
+    right: join(blocks.map(block => block[output]![1]), most),
+  }))
 }
 
 function eventsOf(notes: readonly TimedNote[], sampleRate: number): NoteEvent[] {

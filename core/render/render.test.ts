@@ -1,10 +1,11 @@
+import { ConverterType, create } from '@alexanderolsen/libsamplerate-js'
 import { describe, expect, it } from 'vitest'
-import { peakOf, sine } from '../../tests/helpers/audio'
+import { magnitudeAt, peakOf, sine } from '../../tests/helpers/audio'
 import { fromDb } from '../audio/level'
-import { emptyKit, type Kit } from '../kit/document'
-import { placeSounds, setLayer, setPads } from '../kit/edits'
+import { emptyKit, PLAIN_ENVELOPE, type Envelope, type Filter, type Kit } from '../kit/document'
+import { placeSounds, setLayer, setPads, type PadSettings } from '../kit/edits'
 import { KitEngine } from './engine'
-import { renderKit, type TimedNote } from './offline'
+import { renderKit, renderOutputs, type TimedNote } from './offline'
 import { prepareSound } from './prepare'
 import type { PreparedSound } from './voice'
 
@@ -97,9 +98,110 @@ describe('rendered endings', () => {
     engine.setKit(kit)
     engine.setSound('1'.padStart(64, '0'), { channels: [sine(100, RATE, RATE)], sourceRate: RATE })
     engine.schedule(Array.from({ length: 20 }, (_, i) => ({ frame: i * 480, note: 36, velocity: 100 })))
-    const block = () => engine.process(new Float32Array(480), new Float32Array(480))
+    const block = () => engine.process([[new Float32Array(480), new Float32Array(480)]])
     for (let i = 0; i < 22; i++) block()
     expect(engine.voiceCount).toBe(4)
+  })
+})
+
+describe('rendered envelopes', () => {
+  const flat = () => soundsWith(new Float32Array(2 * RATE).fill(0.5))
+  const shaped = (envelope: Partial<Envelope>, more: PadSettings = {}) => setPads(kitWith(2 * RATE), [0], { envelope: { ...PLAIN_ENVELOPE, ...envelope }, ...more })
+  const at = (samples: Float32Array, seconds: number) => 20 * Math.log10(samples[Math.round(seconds * RATE)]! / 0.5)
+
+  it('rises in a straight line, holds, then falls by 60 dB in the decay, evenly in dB', () => {
+    const { left } = render(shaped({ attackSeconds: 0.1, holdSeconds: 0.2, decaySeconds: 0.6 }), flat(), { atSeconds: 0, note: 36, velocity: 127 })
+    expect(left[0]).toBe(0)
+    expect(left[Math.round(0.05 * RATE)]).toBeCloseTo(0.25, 3)
+    expect(at(left, 0.1)).toBeCloseTo(0, 2)
+    expect(at(left, 0.3)).toBeCloseTo(0, 2)
+    expect(at(left, 0.5)).toBeCloseTo(-20, 1)
+    expect(at(left, 0.9)).toBeCloseTo(-60, 1)
+    // Over at 100 dB down: 0.3 + 0.6 x 100 / 60 = 1.3 s.
+    expect(left.length / RATE).toBeCloseTo(1.3, 2)
+  })
+
+  it('a gated pad falls by 60 dB in the release once it is let go', () => {
+    const { left } = render(shaped({ releaseSeconds: 0.3 }, { play: 'gated' }), flat(), { atSeconds: 0, note: 36, velocity: 127, lengthSeconds: 0.5 })
+    expect(at(left, 0.49)).toBeCloseTo(0, 5)
+    expect(at(left, 0.6)).toBeCloseTo(-20, 1)
+    expect(at(left, 0.8)).toBeCloseTo(-60, 1)
+  })
+})
+
+describe('rendered filters and drive', () => {
+  const level = (hz: number, filter: Filter) => {
+    const kit = setPads(kitWith(RATE), [0], { filter })
+    return 20 * Math.log10(magnitudeAt(render(kit, soundsWith(sine(hz, RATE, RATE, 0.5)), { atSeconds: 0, note: 36, velocity: 127 }).left.slice(RATE / 2), hz, RATE) / 0.5)
+  }
+
+  // Second-order sections: -3.01 dB at the cutoff, 12 dB an octave beyond it (common textbook result).
+  it('a low-pass and a high-pass are 3 dB down at their cutoff, and fall by 12 dB an octave', () => {
+    for (const [type, beyond, within] of [['low-pass', 4000, 100], ['high-pass', 250, 9000]] as const) {
+      expect(level(1000, { type, cutoffHz: 1000, resonanceDb: 0 })).toBeCloseTo(-3.01, 1)
+      expect(level(beyond, { type, cutoffHz: 1000, resonanceDb: 0 })).toBeLessThan(-23.5)
+      expect(level(within, { type, cutoffHz: 1000, resonanceDb: 0 })).toBeCloseTo(0, 1)
+    }
+  })
+
+  it('resonance lifts the cutoff by its dB; a band-pass passes its middle at full level', () => {
+    expect(level(1000, { type: 'low-pass', cutoffHz: 1000, resonanceDb: 12 })).toBeCloseTo(12 - 3.01, 1)
+    expect(level(1000, { type: 'band-pass', cutoffHz: 1000, resonanceDb: 6 })).toBeCloseTo(0, 1)
+    expect(level(100, { type: 'band-pass', cutoffHz: 1000, resonanceDb: 6 })).toBeLessThan(-20)
+  })
+
+  it('drive keeps full scale at full scale, lifts what is softer, and adds odd harmonics alone', () => {
+    const driven = (amplitude: number, driveDb: number) => render(setPads(kitWith(RATE), [0], { driveDb }), soundsWith(sine(1000, RATE, RATE, amplitude)), { atSeconds: 0, note: 36, velocity: 127 }).left
+    expect(peakOf(driven(1, 18))).toBeCloseTo(1, 3)
+    expect(peakOf(driven(0.1, 18))).toBeGreaterThan(0.3)
+    expect(peakOf(driven(0.1, 0))).toBeCloseTo(0.1, 4)
+    const spectrum = (hz: number) => magnitudeAt(driven(1, 18), hz, RATE)
+    expect(spectrum(3000)).toBeGreaterThan(0.1)
+    expect(spectrum(2000)).toBeLessThan(1e-3)
+  })
+})
+
+describe('rendered fades, outputs and turns', () => {
+  it('a layer fades at its start and at its end', () => {
+    const kit = setLayer(kitWith(RATE), 0, 0, { fadeInFrames: 4800, fadeOutFrames: 9600 })
+    const { left } = render(kit, soundsWith(new Float32Array(RATE).fill(0.8)), { atSeconds: 0, note: 36, velocity: 127 })
+    expect([left[0], left[RATE - 1]]).toEqual([0, 0])
+    expect(left[2400]).toBeCloseTo(0.4, 3)
+    expect(left[20_000]).toBeCloseTo(0.8, 5)
+    expect(left[RATE - 1 - 4800]).toBeCloseTo(0.4, 3)
+  })
+
+  it('each output by itself adds up to the whole', () => {
+    const kit = { ...setPads(kitWith(RATE / 10, 2), [1], { pan: 0.5 }), outputs: [{ id: 'main', name: 'Main' }, { id: 'two', name: 'Hats' }] }
+    const split = setPads(kit, [1], { output: 'two' })
+    const sounds = soundsWith(sine(200, RATE, RATE / 10, 0.4), sine(900, RATE, RATE / 10, 0.3))
+    const notes = [{ atSeconds: 0, note: 36, velocity: 100 }, { atSeconds: 0.02, note: 37, velocity: 90 }]
+    const outputs = renderOutputs(split, sounds, notes, { sampleRate: RATE, longestSeconds: 5 })
+    const whole = render(split, sounds, ...notes)
+    expect(peakOf(outputs[1]!.left.slice(0, 900))).toBe(0)
+    expect(peakOf(whole.left.map((value, i) => value - outputs[0]!.left[i]! - outputs[1]!.left[i]!))).toBeLessThan(1e-6)
+  })
+
+  it('layers in turn are heard one after the other, and begin anew after a stop', () => {
+    const base = kitWith(480, 2)
+    const layers = [base.pads[0]!.layers[0]!, base.pads[1]!.layers[0]!].map((layer, i) => ({ ...layer, turn: i + 1 }))
+    const kit = { ...base, pads: base.pads.with(0, { ...base.pads[0]!, layers }) }
+    const { left } = render(kit, soundsWith(new Float32Array(480).fill(0.2), new Float32Array(480).fill(0.7)), ...[0, 1, 2].map(i => ({ atSeconds: i * 0.1, note: 36, velocity: 127 })))
+    expect([left[10], left[4810], left[9610]].map(value => value!.toFixed(2))).toEqual(['0.20', '0.70', '0.20'])
+  })
+})
+
+describe('interpolation', () => {
+  it('a fifth up agrees with libsamplerate (reference library, best sinc) within -80 dB', async () => {
+    const input = sine(440, RATE, RATE, 0.4).map((value, i) => value + 0.2 * Math.sin(2 * Math.PI * 5000 * i / RATE))
+    const ratio = 3 / 2
+    const reference = await create(1, RATE, RATE / ratio, { converterType: ConverterType.SRC_SINC_BEST_QUALITY })
+    const wanted = reference.full(input)
+    const kit = setPads(kitWith(RATE), [0], { tuneCents: 1200 * Math.log2(ratio) })
+    const { left } = render(kit, soundsWith(input), { atSeconds: 0, note: 36, velocity: 127 })
+    let worst = 0
+    for (let i = 2000; i < wanted.length - 2000; i++) worst = Math.max(worst, Math.abs(left[i]! - wanted[i]!))
+    expect(20 * Math.log10(worst)).toBeLessThan(-80)
   })
 })
 
@@ -116,7 +218,7 @@ describe('one engine, live and offline', () => {
       const out: number[] = []
       while (out.length < 6144) {
         const left = new Float32Array(size)
-        engine.process(left, new Float32Array(size))
+        engine.process([[left, new Float32Array(size)]])
         out.push(...left)
       }
       return out.slice(0, 6144)

@@ -1,5 +1,9 @@
 import { interpolate } from '../audio/sinc'
 import type { RunningVoice, VoiceStart } from '../kit/voices'
+import { Biquad } from './biquad'
+import { drive } from './drive'
+import { fadeEdges } from './edges'
+import { HitEnvelope } from './hitEnvelope'
 import { pitchKernel } from './pitchKernels'
 
 /** A sound made ready for an engine: its channels at the engine's own sample rate. */
@@ -9,62 +13,111 @@ export interface PreparedSound {
   readonly sourceRate: number
 }
 
-/** One sounding layer. */
+/** The two sides of an output, of one length. */
+export type StereoBlock = readonly [left: Float32Array, right: Float32Array]
+
+/** Where voices work, one after the other; as long as the longest block so far. */
+let scratch: [Float32Array, Float32Array] = [new Float32Array(128), new Float32Array(128)]
+
+/** One sounding layer: its sound is read at its pitch, filtered, driven, shaped by the envelope, and mixed in. */
 export class Voice implements RunningVoice {
+  readonly padIndex: number
   readonly note: number
   readonly chokeGroup: number | null
   readonly gated: boolean
+  readonly outputIndex: number
   private played = 0
   private readonly first: number
   private readonly span: number
-  private fadeLeft = 0
-  private fadeFrames = 0
+  private readonly fadeIn: number
+  private readonly fadeOutAtEnd: number
+  private readonly envelope: HitEnvelope
+  private readonly filters: readonly Biquad[]
+  private cutLeft = 0
+  private cutFrames = 0
 
   constructor(readonly id: number, private readonly start: VoiceStart, private readonly sound: PreparedSound, engineRate: number) {
+    this.padIndex = start.padIndex
     this.note = start.note
     this.chokeGroup = start.chokeGroup
     this.gated = start.gated
+    this.outputIndex = start.outputIndex
     const frames = sound.channels[0]?.length ?? 0
     const scale = engineRate / sound.sourceRate
     this.first = Math.min(Math.round(start.startFrame * scale), frames)
     this.span = Math.min(Math.round(start.endFrame * scale), frames) - this.first
+    this.fadeIn = Math.round(start.fadeInFrames * scale)
+    this.fadeOutAtEnd = Math.round(start.fadeOutFrames * scale)
+    this.envelope = new HitEnvelope(start.envelope, engineRate)
+    this.filters = start.filter ? sound.channels.slice(0, 2).map(() => new Biquad(start.filter!, engineRate)) : []
   }
 
+  /** True once it was cut off; it sounds a few milliseconds more. */
   get fading(): boolean {
-    return this.fadeFrames > 0
+    return this.cutFrames > 0
   }
 
-  /** Fades out over so many frames; a fade under way is not drawn out. */
+  /** Cuts it off within so many frames; a cut under way is not drawn out. */
   fadeOut(frames: number): void {
     if (this.fading) return
-    this.fadeFrames = frames
-    this.fadeLeft = frames
+    this.cutFrames = frames
+    this.cutLeft = frames
+  }
+
+  /** Lets it go as its envelope says. */
+  release(): void {
+    this.envelope.release()
   }
 
   /**
-   * Adds this voice to `left` and `right`, from index `from` to before `to`.
+   * Adds this voice to a block, from index `from` to before `to`.
    *
    * @returns false when it has ended
    */
-  mixInto(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
-    const { pitchRatio, reverse, gainLeft, gainRight } = this.start
-    const [leftIn, rightIn = leftIn] = this.sound.channels
+  mixInto([left, right]: StereoBlock, from: number, to: number): boolean {
+    const { gainLeft, gainRight, driveDb } = this.start
+    const toEnd = Math.max(0, Math.ceil(this.span / this.start.pitchRatio - this.played))
+    const count = Math.min(to - from, toEnd, this.fading ? this.cutLeft : Infinity)
+    const channels = this.read(count)
+    const [leftIn, rightIn = leftIn] = channels
     if (!leftIn || !rightIn) return false
-    const exact = pitchRatio === 1
-    const kernel = pitchKernel(pitchRatio)
-    const mono = rightIn === leftIn
-    for (let i = from; i < to; i++) {
-      const along = this.played * pitchRatio
-      if (along >= this.span) return false
-      if (this.fading && this.fadeLeft === 0) return false
-      const position = reverse ? this.first + this.span - 1 - along : this.first + along
-      const l = exact ? leftIn[position]! : interpolate(leftIn, position, kernel)
-      const r = mono ? l : exact ? rightIn[position]! : interpolate(rightIn, position, kernel)
-      const fade = this.fading ? this.fadeLeft-- / this.fadeFrames : 1
-      left[i]! += l * gainLeft * fade
-      right[i]! += r * gainRight * fade
-      this.played++
+    const { pitchRatio, reverse } = this.start
+    const along = this.played * pitchRatio
+    fadeEdges(channels, { from: reverse ? this.span - 1 - along : along, step: reverse ? -pitchRatio : pitchRatio, count, span: this.span, fadeIn: this.fadeIn, fadeOut: this.fadeOutAtEnd })
+    channels.forEach((channel, i) => {
+      this.filters[i]?.run(channel, count)
+      drive(channel, count, driveDb)
+    })
+    this.envelope.run(channels, count)
+    if (this.fading) this.cut(channels, count)
+    for (let i = 0; i < count; i++) {
+      left[from + i]! += leftIn[i]! * gainLeft
+      right[from + i]! += rightIn[i]! * gainRight
     }
-    return true
+    this.played += count
+    return count === to - from && !this.envelope.isOver
+  }
+
+  /** Reads the next frames of the sound at the voice's pitch: one channel or two. */
+  private read(count: number): Float32Array[] {
+    const { pitchRatio, reverse } = this.start
+    const channels = this.sound.channels.slice(0, 2)
+    if (scratch[0].length < count) scratch = [new Float32Array(count), new Float32Array(count)]
+    const origin = reverse ? this.first + this.span - 1 : this.first
+    const step = reverse ? -pitchRatio : pitchRatio
+    const kernel = pitchRatio === 1 ? undefined : pitchKernel(pitchRatio)
+    channels.forEach((channel, c) => {
+      const out = scratch[c]!
+      if (kernel) for (let i = 0; i < count; i++) out[i] = interpolate(channel, origin + (this.played + i) * step, kernel)
+      else for (let i = 0; i < count; i++) out[i] = channel[origin + (this.played + i) * step]!
+    })
+    return scratch.slice(0, channels.length)
+  }
+
+  private cut(channels: readonly Float32Array[], count: number): void {
+    for (let i = 0; i < count; i++) {
+      const level = this.cutLeft-- / this.cutFrames
+      for (const channel of channels) channel[i]! *= level
+    }
   }
 }

@@ -10,6 +10,7 @@ import { writeKitFile } from '../../core/formats/package/kitFile'
 import { portableName, UniqueNames } from '../../core/formats/package/names'
 import { writeSfz } from '../../core/formats/sfz/write'
 import { soundsOf, type Kit, type Layer, type SoundRef } from '../../core/kit/document'
+import { fadeEdges } from '../../core/render/edges'
 import { renderKit } from '../../core/render/offline'
 import { prepareSound } from '../../core/render/prepare'
 import { previewNotes } from '../../core/render/preview'
@@ -152,9 +153,10 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
     await put(`data/${samplePath}`, bytes)
     samples[sound.id] = { path: samplePath, bytes: bytes.length }
     prepared.set(sound.id, prepareSound(audio, PREVIEW_RATE))
-    for (const layer of reversedLayers(request.kit, sound.id)) {
-      const bakedPath = `samples/${names.take(`${sound.name} reversed`, '.wav', 'reversed')}`
-      await put(`data/${bakedPath}`, bakeReversed(audio, layer))
+    for (const layer of layersToBake(request.kit, sound.id)) {
+      const how = layer.reverse ? 'reversed' : 'faded'
+      const bakedPath = `samples/${names.take(`${sound.name} ${how}`, '.wav', how)}`
+      await put(`data/${bakedPath}`, bake(audio, layer))
       bakedPaths.set(layer, bakedPath)
     }
     tools.onSample(prepared.size, files.size, sound.name, bytes.length)
@@ -194,13 +196,18 @@ async function decodeChecked(bytes: Uint8Array, sound: SoundRef, path: string): 
   return audio
 }
 
-function reversedLayers(kit: Kit, soundId: string): Layer[] {
-  return kit.pads.flatMap(pad => pad.layers).filter(layer => layer.reverse && layer.sound.id === soundId)
+/** Layers that an SFZ file cannot describe: those played backwards, and those that fade. */
+function layersToBake(kit: Kit, soundId: string): Layer[] {
+  return kit.pads.flatMap(pad => pad.layers).filter(layer => layer.sound.id === soundId && (layer.reverse || layer.fadeInFrames > 0 || layer.fadeOutFrames > 0))
 }
 
-/** The trimmed part of a layer, last frame first, as a lossless float WAVE. */
-function bakeReversed(audio: DecodedAudio, layer: Layer): Uint8Array {
-  const channels = audio.channels.map(channel => channel.slice(layer.startFrame, layer.endFrame).reverse())
+/** The trimmed and faded part of a layer, as it is heard, as a lossless float WAVE. */
+function bake(audio: DecodedAudio, layer: Layer): Uint8Array {
+  const channels = audio.channels.map((channel) => {
+    const part = channel.slice(layer.startFrame, layer.endFrame)
+    fadeEdges([part], { from: 0, count: part.length, span: part.length, fadeIn: layer.fadeInFrames, fadeOut: layer.fadeOutFrames })
+    return layer.reverse ? part.reverse() : part
+  })
   return writeWave(channels, audio.sampleRate, { depth: 'float' })
 }
 

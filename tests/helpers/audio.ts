@@ -46,3 +46,13 @@ export function spectrumOf(channel: Float32Array, sampleRate: number): SpectrumB
   }
   return Array.from({ length: size / 2 }, (_, i) => ({ hz: i * sampleRate / size, power: re[i]! ** 2 + im[i]! ** 2 }))
 }
+
+/** Amplitude of one frequency in a channel, by a single bin of the Fourier transform over whole periods. */
+export function magnitudeAt(channel: Float32Array, hz: number, sampleRate: number): number {
+  let [re, im] = [0, 0]
+  channel.forEach((value, i) => {
+    re += value * Math.cos(2 * Math.PI * hz * i / sampleRate)
+    im += value * Math.sin(2 * Math.PI * hz * i / sampleRate)
+  })
+  return 2 * Math.hypot(re, im) / channel.length
+}

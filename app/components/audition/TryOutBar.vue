@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
 import { signedDb } from '../../composables/useFormat'

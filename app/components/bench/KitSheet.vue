@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PADS_PER_BANK, type Pad } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { decibels } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { noteLabel } from '~~/core/audio/notes'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { groupBy } from '~~/core/groupBy'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { counted } from '../../composables/useFormat'

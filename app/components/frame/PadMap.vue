@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PADS_PER_BANK } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { saying } from '../../composables/useSay'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Delete } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import type { TrayItem } from '~~/server/library/trays'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { handleCommand } from '../../composables/useCommands'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { RevisionOnDisk } from '~~/server/vault/read'
 import type { PresetView } from '~~/server/vault/presets'
-import { padLabel } from '~~/core/formats/sfz/write'
+import { padLabel } from '~~/core/kit/padLabel'
 import { noteLabel } from '~~/core/audio/notes'
 import { api } from '../../composables/useApi'
 import { counted, megabytes, moment } from '../../composables/useFormat'

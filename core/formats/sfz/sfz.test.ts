@@ -4,7 +4,8 @@ import { testSound } from '../../../tests/helpers/kit'
 import { emptyKit, type Kit } from '../../kit/document'
 import { placeSounds, setLayer, setPads } from '../../kit/edits'
 import { centsToRatio } from '../../kit/voices'
-import { padLabel, writeSfz } from './write'
+import { padLabel } from '../../kit/padLabel'
+import { writeSfz } from './write'
 
 /** Reads the regions of an SFZ text as any reader would: opcodes up to the next header; `sample` runs to the line's end. */
 function regionsOf(text: string): Record<string, string>[] {

@@ -1,15 +1,22 @@
-import { PADS_PER_BANK, type Kit, type Layer, type Pad } from '../../kit/document'
+import type { Kit, Layer, Pad } from '../../kit/document'
+import { padLabel } from '../../kit/padLabel'
+import { equalRanges } from '../../kit/ranges'
+import { turnsOf } from '../../kit/turns'
+
+/** General purpose controller 1 (MIDI 1.0). */
+const ALTERNATES_CONTROLLER = 16
 
 /** Where a layer's audio lies, relative to the SFZ file. */
 export interface SfzSample {
   readonly path: string
-  /** The file holds just the trimmed part, already reversed (SFZ v1 knows no reverse). */
+  /** The file holds just the trimmed part, already reversed and faded (SFZ v1 knows neither). */
   readonly baked: boolean
 }
 
 /**
  * Writes a kit as SFZ v1: one region a layer, with comments that name the pads. Gain, pan, tune, trims, velocity
- * ranges, choke groups and one-shot or gated playing are carried over.
+ * ranges and crossfades, turns, envelope, filter, choke groups and one-shot or gated playing are carried over; alternates are
+ * chosen by controller 16 (general purpose 1 in MIDI 1.0). Drive is not in SFZ v1, and is told in a comment.
  * Source: SFZ v1 opcodes (`references.md`); `end` is the last frame that sounds.
  *
  * @param sampleOf the file of a layer
@@ -23,35 +30,65 @@ export function writeSfz(kit: Kit, sampleOf: (layer: Layer) => SfzSample): strin
   kit.pads.forEach((pad, padIndex) => {
     if (pad.layers.length === 0) return
     lines.push(`// Pad ${padLabel(padIndex)}, note ${pad.note}: ${oneLine(pad.name)}`)
-    for (const layer of pad.layers) lines.push(region(pad, layer, sampleOf(layer)))
+    if (pad.driveDb > 0) lines.push(`// Driven by ${number(pad.driveDb)} dB, which SFZ v1 cannot say`)
+    pad.layers.forEach((layer, index) => lines.push(region(kit, pad, layer, index, sampleOf(layer))))
     lines.push('')
   })
   return lines.join('\n')
 }
 
-/** A pad's place in words: bank letter and number, `A1` to `H16`. */
-export function padLabel(padIndex: number): string {
-  return `${String.fromCharCode(65 + Math.floor(padIndex / PADS_PER_BANK))}${padIndex % PADS_PER_BANK + 1}`
-}
-
-function region(pad: Pad, layer: Layer, sample: SfzSample): string {
+function region(kit: Kit, pad: Pad, layer: Layer, layerIndex: number, sample: SfzSample): string {
   const cents = Math.round(pad.tuneCents + layer.tuneCents)
   const transpose = Math.trunc(cents / 100)
+  const gainDb = kit.gainDb + pad.gainDb + layer.gainDb
   const opcodes: (string | false)[] = [
     `key=${pad.note}`,
     `pitch_keycenter=${pad.note}`,
-    layer.lowVelocity > 1 && `lovel=${layer.lowVelocity}`,
-    layer.highVelocity < 127 && `hivel=${layer.highVelocity}`,
-    pad.gainDb + layer.gainDb !== 0 && `volume=${number(pad.gainDb + layer.gainDb)}`,
+    ...(pad.alternate === null ? byVelocity(pad, layer) : byController(pad, layerIndex)),
+    gainDb !== 0 && `volume=${number(gainDb)}`,
     pad.pan !== 0 && `pan=${number(pad.pan * 100)}`,
     transpose !== 0 && `transpose=${transpose}`,
     cents % 100 !== 0 && `tune=${cents % 100}`,
     `loop_mode=${pad.play === 'gated' ? 'no_loop' : 'one_shot'}`,
     !sample.baked && layer.startFrame > 0 && `offset=${layer.startFrame}`,
     !sample.baked && layer.endFrame < layer.sound.frames && `end=${layer.endFrame - 1}`,
+    ...envelope(pad),
+    ...filter(pad),
     pad.chokeGroup !== null && `group=${pad.chokeGroup} off_by=${pad.chokeGroup} off_mode=fast`,
   ]
   return `<region> ${opcodes.filter(Boolean).join(' ')}\nsample=${sample.path}`
+}
+
+function byVelocity(pad: Pad, layer: Layer): (string | false)[] {
+  const { lowVelocity: low, highVelocity: high, fadeInVelocities: coming, fadeOutVelocities: going, turn } = layer
+  return [
+    low > 1 && `lovel=${low}`,
+    high < 127 && `hivel=${high}`,
+    coming > 0 && `xfin_lovel=${low - 1} xfin_hivel=${low + coming}`,
+    going > 0 && `xfout_lovel=${high - going} xfout_hivel=${high + 1}`,
+    turn !== null && `seq_length=${turnsOf(pad, layer)} seq_position=${turn}`,
+  ]
+}
+
+function byController(pad: Pad, layerIndex: number): string[] {
+  const { low, high } = equalRanges(pad.layers.length)[layerIndex]!
+  return [`locc${ALTERNATES_CONTROLLER}=${low}`, `hicc${ALTERNATES_CONTROLLER}=${high}`]
+}
+
+/** SFZ falls to its sustain level, which is left at nothing where the hit decays. */
+function envelope({ envelope: { attackSeconds, holdSeconds, decaySeconds, releaseSeconds }, play }: Pad): (string | false)[] {
+  return [
+    attackSeconds > 0 && `ampeg_attack=${number(attackSeconds)}`,
+    holdSeconds > 0 && decaySeconds !== null && `ampeg_hold=${number(holdSeconds)}`,
+    decaySeconds !== null && `ampeg_decay=${number(decaySeconds)} ampeg_sustain=0`,
+    play === 'gated' && `ampeg_release=${number(releaseSeconds)}`,
+  ]
+}
+
+const FILTERS = { 'low-pass': 'lpf_2p', 'high-pass': 'hpf_2p', 'band-pass': 'bpf_2p' } as const
+
+function filter({ filter: set }: Pad): string[] {
+  return set === null ? [] : [`fil_type=${FILTERS[set.type]}`, `cutoff=${number(set.cutoffHz)}`, `resonance=${number(set.resonanceDb)}`]
 }
 
 function number(value: number): string {

@@ -1,0 +1,172 @@
+import { noteLabel, type MiddleC } from '../audio/notes'
+import { chosenAlternate, type Kit, type Pad } from './document'
+import { mapPads, setPads } from './edits'
+import { coverageOf } from './layerEdits'
+import { beyondLimits, type Limits } from './limits'
+import { moveToNote, nextFreeNote } from './noteEdits'
+import { padLabel } from './padLabel'
+import { turnsOf } from './turns'
+
+/** Why a pad may be silent or sound wrong. */
+export type Cause =
+  | 'muted' | 'not soloed' | 'output unused' | 'gain at zero' | 'velocity gap' | 'velocity doubled' | 'trimmed to nothing' | 'missing sample'
+  | 'choked by itself' | 'note taken twice' | 'stolen by polyphony' | 'beyond the target' | 'empty turn'
+
+/** One thing found, in words, with the edit that mends it. */
+export interface Finding {
+  readonly padIndex: number
+  readonly cause: Cause
+  readonly what: string
+  /** Undefined where only a person can decide, as for a sample that is away. */
+  readonly mend?: { readonly label: string, readonly edit: (kit: Kit) => Kit }
+}
+
+export interface KnownOfSounds {
+  /** Sounds of which the file cannot be found. */
+  readonly missing: ReadonlySet<string>
+  readonly limits?: Limits
+  readonly middleC?: MiddleC
+}
+
+/** Below this a layer is not heard beside others (common practice: the range of 16 bits). */
+const INAUDIBLE_DB = -90
+/** Shorter than this a sound is a click at most. */
+const SHORTEST_SECONDS = 0.001
+
+/** Looks a kit over for pads that are silent or sound wrong, in the order of the pads. */
+export function diagnose(kit: Kit, known: KnownOfSounds): Finding[] {
+  const isSolo = kit.pads.some(pad => pad.soloed && pad.layers.length > 0)
+  const beyond = known.limits ? beyondLimits(kit, known.limits) : []
+  return kit.pads.flatMap((pad, padIndex) => {
+    if (pad.layers.length === 0) return pad.soloed ? [soloOfNothing(padIndex)] : []
+    return [
+      ...states(kit, pad, padIndex, isSolo),
+      ...levels(kit, pad, padIndex),
+      ...layers(pad, padIndex, known.missing),
+      ...neighbours(kit, pad, padIndex, known.middleC ?? 'C3'),
+      ...beyond.filter(one => one.padIndex === padIndex).map((one): Finding => ({ padIndex, cause: 'beyond the target', what: `${one.what} ${one.next}`, mend: one.limit === 'note' ? withinNotes(kit, padIndex, known.limits!) : undefined })),
+    ]
+  })
+}
+
+function states(kit: Kit, pad: Pad, padIndex: number, isSolo: boolean): Finding[] {
+  const label = padLabel(padIndex)
+  const found: Finding[] = []
+  if (pad.muted) found.push({ padIndex, cause: 'muted', what: `${label} is muted.`, mend: { label: `Unmute ${label}`, edit: now => setPads(now, [padIndex], { muted: false }) } })
+  if (isSolo && !pad.soloed) {
+    found.push({ padIndex, cause: 'not soloed', what: `${label} is silent because another pad is soloed.`, mend: { label: 'End all solos', edit: now => mapPads(now, now.pads.map((_, index) => index), one => one.soloed ? { ...one, soloed: false } : one) } })
+  }
+  return found
+}
+
+/** A solo on an empty pad silences all the others, with nothing to be heard. */
+function soloOfNothing(padIndex: number): Finding {
+  return { padIndex, cause: 'not soloed', what: `${padLabel(padIndex)} is empty and soloed.`, mend: { label: 'End this solo', edit: kit => setPads(kit, [padIndex], { soloed: false }) } }
+}
+
+function levels(kit: Kit, pad: Pad, padIndex: number): Finding[] {
+  const label = padLabel(padIndex)
+  const loudest = Math.max(...pad.layers.map(layer => layer.gainDb)) + pad.gainDb + kit.gainDb
+  if (loudest > INAUDIBLE_DB) return []
+  return [{
+    padIndex, cause: 'gain at zero', what: `${label} is turned down to ${loudest.toFixed(0)} dB, below what is heard.`,
+    mend: { label: `Set the gain of ${label} back to 0 dB`, edit: now => mapPads({ ...now, gainDb: now.gainDb <= INAUDIBLE_DB ? 0 : now.gainDb }, [padIndex], one => ({ ...one, gainDb: 0, layers: one.layers.map(layer => layer.gainDb <= INAUDIBLE_DB ? { ...layer, gainDb: 0 } : layer) })) },
+  }]
+}
+
+function layers(pad: Pad, padIndex: number, missing: ReadonlySet<string>): Finding[] {
+  const label = padLabel(padIndex)
+  const found: Finding[] = []
+  const chosen = chosenAlternate(pad)
+  const heard = chosen === undefined ? pad.layers : pad.layers.slice(chosen, chosen + 1)
+  const away = heard.filter(layer => missing.has(layer.sound.id))
+  if (away.length > 0) found.push({ padIndex, cause: 'missing sample', what: `The file of "${away[0]!.sound.name}" on ${label} cannot be found. Bring its folder in again, or put another sound on the pad.` })
+  const short = heard.filter(layer => (layer.endFrame - layer.startFrame) / layer.sound.sampleRate < SHORTEST_SECONDS && layer.endFrame - layer.startFrame < layer.sound.frames)
+  if (short.length > 0) {
+    found.push({ padIndex, cause: 'trimmed to nothing', what: `${label} is trimmed to less than 1 ms.`, mend: { label: `Give ${label} its whole sound`, edit: now => mapPads(now, [padIndex], one => ({ ...one, layers: one.layers.map(layer => short.some(cut => cut.sound.id === layer.sound.id) ? { ...layer, startFrame: 0, endFrame: layer.sound.frames } : layer) })) } })
+  }
+  const { gaps, overlaps } = coverageOf(pad)
+  if (gaps.length > 0) {
+    const told = gaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
+    found.push({ padIndex, cause: 'velocity gap', what: `${label} is silent at velocities ${told}.`, mend: { label: `Close the gaps of ${label}`, edit: now => closeGaps(now, padIndex) } })
+  }
+  const isLayered = pad.layers.some(layer => layer.lowVelocity > 1 || layer.highVelocity < 127)
+  if (isLayered && overlaps.length > 0) {
+    const told = overlaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
+    found.push({ padIndex, cause: 'velocity doubled', what: `${label} sounds twice at velocities ${told}.`, mend: { label: `End the doubling on ${label}`, edit: now => endDoubling(now, padIndex) } })
+  }
+  const idle = pad.alternate === null ? pad.layers.filter(layer => layer.turn !== null && turnsOf(pad, layer) < 2) : []
+  if (idle.length > 0) found.push({ padIndex, cause: 'empty turn', what: `A layer of ${label} takes turns with none.`, mend: { label: 'Let it sound at every hit', edit: now => mapPads(now, [padIndex], one => ({ ...one, layers: one.layers.map(layer => layer.turn !== null && turnsOf(one, layer) < 2 ? { ...layer, turn: null } : layer) })) } })
+  return found
+}
+
+function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC): Finding[] {
+  const label = padLabel(padIndex)
+  const found: Finding[] = []
+  const twins = kit.pads.flatMap((other, index) => index < padIndex && other.note === pad.note && other.layers.length > 0 ? [index] : [])
+  if (twins.length > 0) {
+    const free = nextFreeNote(kit, pad.note)
+    found.push({
+      padIndex, cause: 'note taken twice', what: `${label} sounds together with ${twins.map(padLabel).join(', ')}: both are on note ${noteLabel(pad.note, middleC)}.`,
+      mend: free === undefined ? undefined : { label: `Move ${label} to the free note ${noteLabel(free, middleC)}`, edit: now => moveToNote(now, padIndex, free) },
+    })
+  }
+  if (pad.chokeGroup !== null && !kit.pads.some((other, index) => index !== padIndex && other.chokeGroup === pad.chokeGroup && other.layers.length > 0)) {
+    found.push({ padIndex, cause: 'choked by itself', what: `${label} is alone in choke group ${pad.chokeGroup}: each hit cuts off the one before.`, mend: { label: `Take ${label} out of its choke group`, edit: now => setPads(now, [padIndex], { chokeGroup: null }) } })
+  }
+  const stack = mostAtOnce(pad)
+  const room = Math.min(kit.polyphony, pad.polyphony ?? kit.polyphony)
+  if (stack > kit.polyphony) {
+    found.push({ padIndex, cause: 'stolen by polyphony', what: `One hit of ${label} needs ${stack} voices; the kit has ${kit.polyphony}.`, mend: { label: `Give the kit ${Math.min(256, stack * 4)} voices`, edit: now => ({ ...now, polyphony: Math.min(256, Math.max(now.polyphony, stack * 4)) }) } })
+  }
+  else if (stack > room) {
+    found.push({ padIndex, cause: 'stolen by polyphony', what: `One hit of ${label} needs ${stack} voices; the pad has ${room}, so that each hit cuts off the one before.`, mend: { label: `Give ${label} ${stack} voices`, edit: now => setPads(now, [padIndex], { polyphony: Math.min(64, stack) }) } })
+  }
+  const others = kit.outputs.map(output => output.id)
+  if (!others.includes(pad.output)) found.push({ padIndex, cause: 'output unused', what: `${label} goes to an output that the kit does not have.`, mend: { label: `Send ${label} to ${kit.outputs[0]!.name}`, edit: now => setPads(now, [padIndex], { output: now.outputs[0]!.id }) } })
+  return found
+}
+
+/** Layers that one hit starts at most. */
+function mostAtOnce(pad: Pad): number {
+  if (pad.alternate !== null) return 1
+  return Math.max(...Array.from({ length: 127 }, (_, i) => {
+    const at = pad.layers.filter(layer => i + 1 >= layer.lowVelocity && i + 1 <= layer.highVelocity)
+    return at.filter(layer => layer.turn === null || layer.turn === 1).length
+  }))
+}
+
+function withinNotes(kit: Kit, padIndex: number, { lowNote, highNote }: Limits): Finding['mend'] {
+  const free = Array.from({ length: highNote - lowNote + 1 }, (_, i) => lowNote + i).find(note => nextFreeNote(kit, note - 1) === note)
+  return free === undefined ? undefined : { label: `Move ${padLabel(padIndex)} to the free note ${free}`, edit: now => moveToNote(now, padIndex, free) }
+}
+
+/** Draws the layer below a gap up to the one above; a gap at the bottom is closed from above. */
+function closeGaps(kit: Kit, padIndex: number): Kit {
+  const pad = kit.pads[padIndex]
+  if (!pad) return kit
+  return coverageOf(pad).gaps.reduce((now, { low, high }) => mapPads(now, [padIndex], one => ({
+    ...one,
+    layers: one.layers.map((layer) => {
+      if (layer.highVelocity === low - 1) return { ...layer, highVelocity: high }
+      if (low === 1 && layer.lowVelocity === high + 1) return { ...layer, lowVelocity: 1 }
+      return layer
+    }),
+  })), kit)
+}
+
+/** Ends each layer where the next begins. */
+function endDoubling(kit: Kit, padIndex: number): Kit {
+  return mapPads(kit, [padIndex], (pad) => {
+    const starts = [...new Set(pad.layers.map(layer => layer.lowVelocity))].sort((a, b) => a - b)
+    return {
+      ...pad,
+      layers: pad.layers.map((layer) => {
+        const next = starts.find(start => start > layer.lowVelocity)
+        const highVelocity = next === undefined ? layer.highVelocity : Math.min(layer.highVelocity, next - 1)
+        const width = highVelocity - layer.lowVelocity
+        return { ...layer, highVelocity, fadeInVelocities: Math.min(layer.fadeInVelocities, width), fadeOutVelocities: Math.min(layer.fadeOutVelocities, width) }
+      }),
+    }
+  })
+}

@@ -1,0 +1,95 @@
+import { readName } from '../search/naming'
+import type { Layer } from './document'
+import { wholeLayer } from './document'
+import type { SoundToPlace } from './edits'
+import { velocityRanges, type ValueRange } from './ranges'
+
+/** What is known of a sound that decides where it goes. */
+export interface KnownSound extends SoundToPlace {
+  /** Loudness of its hit in LUFS. */
+  readonly hitLufs: number | null
+  /** Pitch as a note number with cents as its fraction. */
+  readonly pitchNote: number | null
+  /** The note that its file states. */
+  readonly statedNote: number | null
+}
+
+/** Sounds that go onto one pad: one alone, or the strokes of one instrument. */
+export interface Part {
+  /** The one that stands for all: the hardest stroke. */
+  readonly lead: KnownSound
+  readonly sounds: readonly KnownSound[]
+}
+
+/** Strokes of one instrument share this; undefined for a sound whose name has neither a stroke nor a take. */
+export function familyOf({ sound, kind }: SoundToPlace): string | undefined {
+  const family = readName(`${sound.name}.wav`).family
+  return family === undefined ? undefined : `${kind ?? ''}/${family}`
+}
+
+/** Every sound by itself. */
+export function singleParts(sounds: readonly KnownSound[]): Part[] {
+  return sounds.map(sound => ({ lead: sound, sounds: [sound] }))
+}
+
+/** Strokes and takes of one instrument together, told by their names; each family where its first sound was. */
+export function familyParts(sounds: readonly KnownSound[]): Part[] {
+  const parts = new Map<string, KnownSound[]>()
+  sounds.forEach((sound, i) => {
+    const key = familyOf(sound) ?? `alone ${i}`
+    const known = parts.get(key)
+    if (known) known.push(sound)
+    else parts.set(key, [sound])
+  })
+  return [...parts.values()].map(part => ({ lead: softFirst(part).at(-1)!, sounds: part }))
+}
+
+/** The layers of a family: strokes over velocity from soft to hard, takes of one stroke in turn. */
+export function familyLayers(sounds: readonly KnownSound[]): Layer[] {
+  if (sounds.length === 1) return [wholeLayer(sounds[0]!.sound)]
+  const strokes = new Map<number | undefined, { sound: KnownSound, take: number }[]>()
+  for (const sound of sounds) {
+    const { velocity, take = 0 } = readName(`${sound.sound.name}.wav`)
+    strokes.set(velocity, [...strokes.get(velocity) ?? [], { sound, take }])
+  }
+  const softToHard = [...strokes].sort(([a = 100], [b = 100]) => a - b).map(([, takes]) => takes.sort((a, b) => a.take - b.take))
+  const ranges = velocityRanges(softToHard.length)
+  return softToHard.flatMap((takes, i) => takes.map(({ sound }, turn): Layer => ({
+    ...wholeLayer(sound.sound), lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high, turn: takes.length > 1 ? turn + 1 : null,
+  })))
+}
+
+/** Sounds from soft to loud: by the strokes that their names tell of where all do, else by how loud they are. */
+export function softFirst<T extends KnownSound>(sounds: readonly T[]): T[] {
+  const strokes = sounds.map(({ sound }) => readName(`${sound.name}.wav`).velocity)
+  const isTold = strokes.every(stroke => stroke !== undefined)
+  return sounds.map((sound, i) => ({ sound, loudness: isTold ? strokes[i]! : sound.hitLufs ?? -Infinity })).sort((a, b) => a.loudness - b.loudness || 0).map(({ sound }) => sound)
+}
+
+/**
+ * Velocity ranges by measured level: a sound is meant for the velocity whose gain is as far below full as the sound is below
+ * the loudest, and ranges meet half way between. Equal ranges where a level is not known. The gain of a velocity is that of
+ * SFZ v1, (v / 127)^2.
+ *
+ * @param loudness of each sound in LUFS, soft to loud
+ */
+export function rangesByLevel(loudness: readonly (number | null)[]): ValueRange[] {
+  const known = loudness.filter(value => value !== null)
+  const loudest = Math.max(...known)
+  if (known.length < loudness.length || loudness.length > 127) return velocityRanges(loudness.length)
+  const meant = known.map(value => velocityOfGainDb(value - loudest))
+  let low = 1
+  return meant.map((velocity, i) => {
+    const next = meant[i + 1]
+    const room = 127 - (meant.length - 1 - i)
+    const high = next === undefined ? 127 : Math.min(room, Math.max(low, Math.round((velocity + next) / 2)))
+    const range = { low, high }
+    low = high + 1
+    return range
+  })
+}
+
+/** The velocity, with a fraction, that is played so many dB below full: its gain is (v / 127)^2. */
+function velocityOfGainDb(db: number): number {
+  return Math.max(1, 127 * 10 ** (db / 40))
+}
