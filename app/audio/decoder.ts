@@ -4,8 +4,8 @@ import type { DecodeAnswer, DecodedSound, DecodeRequest } from '../workers/decod
 /** One of them is kept free for what somebody waits for. */
 const WORKERS = 3
 
-/** `now`: somebody waits to hear it; `ahead`: it is likely to be wanted next. */
-export type Urgency = 'now' | 'ahead'
+/** `now`: somebody waits to hear it; `soon`: it belongs to what is open; `ahead`: it is likely to be wanted next. */
+export type Urgency = 'now' | 'soon' | 'ahead'
 
 interface Task {
   readonly request: DecodeRequest
@@ -35,20 +35,20 @@ export function hasten(url: string): void {
 
 /** Forgets what waits to be decoded ahead and is not among these addresses: the cursor has gone elsewhere. */
 export function dropAheadBut(wanted: ReadonlySet<string>): void {
-  const [kept, dropped] = [true, false].map(keep => waiting.filter(task => (task.urgency === 'now' || wanted.has(task.request.url)) === keep)) as [Task[], Task[]]
+  const [kept, dropped] = [true, false].map(keep => waiting.filter(task => (task.urgency !== 'ahead' || wanted.has(task.request.url)) === keep)) as [Task[], Task[]]
   waiting = kept
   for (const task of dropped) task.reject(new EmporionError('cancelled', 'No longer wanted.'))
 }
 
 /**
- * What is wanted now goes first, the last asked for before all; what is decoded ahead goes in its order, and leaves one worker
- * free.
+ * What is wanted now goes first, the last asked for before all; then what belongs to what is open, in its order; what is decoded
+ * ahead goes last, and leaves one worker free.
  */
 function dispatch(): void {
   // All at once, so that nobody who waits for a sound waits for a worker to start.
   if (!areStarted) for (let i = 0; i < WORKERS; i++) idle.push(startWorker())
   areStarted = true
-  const task = waiting.findLast(candidate => candidate.urgency === 'now') ?? (idle.length > 1 ? waiting[0] : undefined)
+  const task = waiting.findLast(({ urgency }) => urgency === 'now') ?? waiting.find(({ urgency }) => urgency === 'soon') ?? (idle.length > 1 ? waiting[0] : undefined)
   const worker = task && idle.pop()
   if (!worker) return
   waiting = waiting.filter(other => other !== task)

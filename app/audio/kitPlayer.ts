@@ -1,5 +1,5 @@
 import type { Pattern } from '~~/core/groove/pattern'
-import { soundsOf, type Kit } from '~~/core/kit/document'
+import { playingSoundsOf, type Kit } from '~~/core/kit/document'
 import { decodeUrl, soundUrl } from './decoder'
 import type { EngineMessage } from './kit.worklet'
 import workletUrl from './kit.worklet.ts?worker&url'
@@ -30,7 +30,7 @@ export class KitPlayer {
   /** Hands the engine a new state of the kit and begins to load what is new in it. */
   setKit(kit: Kit): void {
     this.send({ type: 'kit', kit })
-    const wanted = new Set(soundsOf(kit).map(sound => sound.id))
+    const wanted = new Set(playingSoundsOf(kit).map(sound => sound.id))
     for (const id of wanted) {
       if (!this.loaded.has(id)) void this.load(id)
     }
@@ -80,7 +80,7 @@ export class KitPlayer {
     this.report(id, { state: 'loading', outline: null })
     try {
       const { context } = useOutput()
-      const sound = await decodeUrl(soundUrl(id), context.sampleRate)
+      const sound = await decodeUrl(soundUrl(id), context.sampleRate, 'soon')
       this.bytes.set(id, sound.channels.reduce((sum, channel) => sum + channel.byteLength, 0))
       this.send({ type: 'sound', id, channels: sound.channels, sourceRate: sound.sampleRate })
       this.report(id, { state: 'ready', outline: sound.outline })

@@ -1,41 +1,68 @@
 import { tryOnScopeDispose } from '@vueuse/core'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
+import { moveToNote } from '~~/core/kit/noteEdits'
+import { padLabel } from '~~/core/kit/padLabel'
 import { useHeld } from '../stores/held'
 import { useKit } from '../stores/kit'
+import { useSettings, type VelocityCurve } from '../stores/settings'
+import { say } from './useSay'
 
 const NOTE_OFF = 0x80
 const NOTE_ON = 0x90
+/** Powers that a velocity, 0 to 1, is taken to. */
+const POWERS: Readonly<Record<VelocityCurve, number>> = { 'softer': 1.6, 'as played': 1, 'harder': 0.6 }
 
 /** Names of the connected MIDI inputs, and why there are none. */
 export const midiInputs = ref<readonly string[]>([])
 export const midiState = ref<'off' | 'on' | 'refused' | 'absent'>('off')
+/** The pad that takes the next note that comes as its own. */
+export const learning = ref<number>()
 
-/** Plays the kit, or the sounds that are held, from every connected MIDI input: velocity counts, note-on with velocity 0 is a note-off (MIDI 1.0). */
+/** A velocity as a curve lets it be played: 1 stays above silence, 127 stays full. */
+export function curved(velocity: number, curve: VelocityCurve): number {
+  return velocity === 0 ? 0 : Math.max(1, Math.round(127 * (velocity / 127) ** POWERS[curve]))
+}
+
+/** Plays the kit, or the sounds that are held, from the MIDI inputs that are listened to: velocity counts, note-on with velocity 0 is a note-off (MIDI 1.0). */
 export async function useMidiInput(): Promise<void> {
   const kit = useKit()
   const held = useHeld()
-  const play = (note: number, velocity: number) => held.playNote(note, velocity) || kit.playNote(note, velocity)
+  const settings = useSettings()
   if (!('requestMIDIAccess' in navigator)) {
     midiState.value = 'absent'
     return
   }
+  const play = (note: number, velocity: number) => {
+    if (velocity > 0 && learning.value !== undefined) learn(note)
+    return held.playNote(note, velocity) || kit.playNote(note, velocity)
+  }
+  const learn = (note: number) => {
+    const pad = learning.value!
+    learning.value = undefined
+    kit.edit(`Note ${note} for ${padLabel(pad)}`, state => moveToNote(state, pad, note))
+    say(`${padLabel(pad)} is played by note ${note}.`)
+  }
   const take = (event: MIDIMessageEvent) => {
     const [status = 0, note = 0, velocity = 0] = event.data ?? []
     const command = status & 0xF0
-    if (command === NOTE_ON) play(note, velocity)
+    if (command === NOTE_ON) play(note, curved(velocity, settings.playing.curve))
     else if (command === NOTE_OFF) play(note, 0)
   }
   try {
     const access = await navigator.requestMIDIAccess()
     const listen = () => {
-      const inputs = [...access.inputs.values()]
-      for (const input of inputs) input.onmidimessage = take
-      midiInputs.value = inputs.filter(input => input.state === 'connected').map(input => input.name ?? 'MIDI input')
+      const inputs = [...access.inputs.values()].filter(input => input.state === 'connected')
+      const { input: wanted } = settings.playing
+      const isThere = inputs.some(input => input.name === wanted)
+      // A device that is away does not leave the kit without a keyboard.
+      for (const input of inputs) input.onmidimessage = !isThere || input.name === wanted ? take : null
+      midiInputs.value = [...new Set(inputs.map(input => input.name ?? 'MIDI input'))]
     }
     access.onstatechange = listen
-    listen()
+    const stop = watch(() => settings.playing.input, listen, { immediate: true })
     midiState.value = 'on'
     tryOnScopeDispose(() => {
+      stop()
       access.onstatechange = null
       for (const input of access.inputs.values()) input.onmidimessage = null
     })

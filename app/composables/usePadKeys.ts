@@ -1,6 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { PADS_PER_BANK } from '~~/core/kit/document'
 import { useKit } from '../stores/kit'
+import { useSettings } from '../stores/settings'
 import { isTyping } from './useKeys'
 
 /** Keys of the two lower letter rows by their place, so that they lie the same on every keyboard. */
@@ -10,12 +11,12 @@ export const PAD_CODES = [
 ]
 export const PAD_LETTERS = ['A', 'S', 'D', 'F', 'G', 'H', 'J', 'K', 'Z', 'X', 'C', 'V', 'B', 'N', 'M', ',']
 
-const KEY_VELOCITY = 100
 const HARD_VELOCITY = 127
 
-/** Plays the pads of the bank at hand from the computer keyboard: a letter at 100, with Shift at 127. */
+/** Plays the pads of the bank at hand from the computer keyboard: a letter at the velocity that is set, with Shift at 127. */
 export function usePadKeys(): void {
   const kit = useKit()
+  const settings = useSettings()
   const held = new Map<string, number>()
 
   useEventListener(window, 'keydown', (event) => {
@@ -25,7 +26,7 @@ export function usePadKeys(): void {
     const index = kit.bank * PADS_PER_BANK + place
     event.preventDefault()
     held.set(event.code, index)
-    kit.playPad(index, event.shiftKey ? HARD_VELOCITY : KEY_VELOCITY)
+    kit.playPad(index, event.shiftKey ? HARD_VELOCITY : settings.playing.velocity)
     kit.select(index)
     performance.measure('emporion:key-to-note', { start: event.timeStamp, end: performance.now() })
   })

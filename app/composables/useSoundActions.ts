@@ -13,6 +13,9 @@ import { counted, whole } from './useFormat'
 import { useMarks } from './useMarks'
 import { say, saying } from './useSay'
 
+/** More than this no kit holds. */
+const MOST_TOGETHER = MOST_PADS * MOST_LAYERS
+
 /** What can be done with the chosen sounds of the list, or with the one at the cursor. */
 export function useSoundActions() {
   const library = useLibrary()
@@ -35,11 +38,10 @@ export function useSoundActions() {
   }
 
   async function putOnPad(): Promise<void> {
-    // One more than a kit has pads is enough to say that some were left over.
-    const rows = await saying(() => library.fetchChosen(MOST_PADS + 1)) ?? []
+    const rows = await saying(() => library.fetchChosen(MOST_TOGETHER)) ?? []
     if (rows.length === 0) return
     const last = kit.padIndex
-    kit.place(last, rows)
+    placing.send(last, rows)
     if (rows.length === 1) {
       say(`"${rows[0]!.name}" put on pad ${padLabel(last)}.`)
       kit.select(last + 1)
@@ -47,7 +49,7 @@ export function useSoundActions() {
   }
 
   async function placeInSomeWay(): Promise<void> {
-    placing.open(await saying(() => library.fetchChosen(MOST_PADS * MOST_LAYERS)) ?? [])
+    placing.open(await saying(() => library.fetchChosen(MOST_TOGETHER)) ?? [])
   }
 
   /** Keeps the candidate of the try-out, or puts what is chosen on the tray. */

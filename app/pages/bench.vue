@@ -1,21 +1,30 @@
 <script setup lang="ts">
-import { padLabel } from '~~/core/kit/padLabel'
+import { TARGETS } from '~~/core/fit/targets'
 import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
-import { addBank, clearPads, removeLastBank, renameKit, swapPads } from '~~/core/kit/edits'
+import { addBank, clearPads, removeLastBank, renameKit, setPads, swapPads } from '~~/core/kit/edits'
+import { nextFreeNote } from '~~/core/kit/noteEdits'
+import { padLabel } from '~~/core/kit/padLabel'
 import { counted } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
-import { midiInputs, midiState } from '../composables/useMidiInput'
+import { learning, midiInputs, midiState } from '../composables/useMidiInput'
 import { usePadLikes } from '../composables/usePadLikes'
 import { usePadKeys } from '../composables/usePadKeys'
-import { saying } from '../composables/useSay'
+import { say, saying } from '../composables/useSay'
+import { useClip } from '../stores/clip'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
+import { useSettings } from '../stores/settings'
 
 const kit = useKit()
+const clip = useClip()
+const settings = useSettings()
 const sheet = useTemplateRef<{ focus: () => void }>('sheet')
+const panel = useTemplateRef<{ next: () => void, close: () => void }>('panel')
 const storeOpen = ref(false)
 const kitsOpen = ref(false)
+const newOpen = ref(false)
+const presetsOpen = ref(false)
 const findLikes = usePadLikes()
 usePadKeys()
 
@@ -26,7 +35,7 @@ const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: ha
 
 const midi = computed(() => {
   if (midiInputs.value.length > 0) return `MIDI: ${midiInputs.value.join(', ')}`
-  return { on: 'No MIDI input connected', off: 'MIDI opens', refused: 'MIDI is not allowed in this browser', absent: 'This browser has no MIDI' }[midiState.value]
+  return { on: 'No MIDI input', off: 'MIDI opens', refused: 'MIDI not allowed', absent: 'No MIDI here' }[midiState.value]
 })
 
 const saveText = computed(() => {
@@ -57,6 +66,31 @@ function addOne(): void {
   toBank(banks.value.length - 1)
 }
 
+const NO_TARGET = 'none'
+const STATES = { muted: ['Mute', 'Unmute'], soloed: ['Solo', 'End the solo of'], held: ['Hold', 'Let go'] } as const
+
+function toggle(state: keyof typeof STATES): void {
+  const isOn = !kit.pad[state]
+  kit.edit(`${STATES[state][isOn ? 0 : 1]} ${kit.editedPads.length === 1 ? padLabel(kit.padIndex) : counted(kit.editedPads.length, 'pad')}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
+}
+
+function toFreeNote(): void {
+  const free = nextFreeNote(kit.kit, kit.pad.note)
+  const index = free === undefined ? -1 : kit.kit.pads.findIndex(pad => pad.note === free)
+  if (index >= 0) kit.select(index)
+  else say(free === undefined ? 'All 128 notes are taken.' : `Note ${free} is free, and no pad has it yet: add a bank, or give it to a pad.`)
+}
+
+function louder(step: number): void {
+  const velocity = Math.max(1, Math.min(127, settings.playing.velocity + step))
+  settings.playing = { ...settings.playing, velocity }
+  say(`Keys play at velocity ${velocity}.`)
+}
+
+function setTarget(id: string): void {
+  kit.edit('Target', state => ({ ...state, target: id === NO_TARGET ? null : id }))
+}
+
 function focusInspector(): void {
   document.querySelector<HTMLElement>('.inspector input')?.focus()
 }
@@ -68,7 +102,7 @@ useCommands('bench', {
   padPrevious: () => kit.select(kit.padIndex - 1),
   padExtendNext: () => kit.select(kit.padIndex + 1, 'extend'),
   padExtendPrevious: () => kit.select(kit.padIndex - 1, 'extend'),
-  padPlay: () => kit.playPad(kit.padIndex, 100),
+  padPlay: () => kit.playPad(kit.padIndex, settings.playing.velocity),
   padMoveDown: () => move(1),
   padMoveUp: () => move(-1),
   bankNext: () => toBank(Math.min(banks.value.length - 1, kit.bank + 1)),
@@ -76,12 +110,33 @@ useCommands('bench', {
   padSettings: focusInspector,
   padLike: () => void findLikes(),
   padClear: clear,
+  padMute: () => toggle('muted'),
+  padSolo: () => toggle('soloed'),
+  padHold: () => toggle('held'),
+  padCopy: clip.copy,
+  padCut: clip.cut,
+  padPaste: clip.paste,
+  padPasteSettings: clip.pasteOnlySettings,
+  padDuplicate: clip.duplicate,
+  padSwap: clip.swap,
+  chooseBank: () => kit.chooseFilled(),
+  freeNote: toFreeNote,
+  softer: () => louder(-10),
+  harder: () => louder(10),
+  learnNote: () => {
+    learning.value = learning.value === undefined ? kit.padIndex : undefined
+    say(learning.value === undefined ? 'No note is taken.' : `Hit a key on the MIDI keyboard for ${padLabel(kit.padIndex)}.`)
+  },
+  panelNext: () => panel.value?.next(),
+  panelClose: () => panel.value?.close(),
+  kitNew: () => newOpen.value = true,
   kitUndo: () => kit.undo(),
   kitRedo: () => kit.redo(),
   kitStore: () => storeOpen.value = true,
   benchBack: () => {
     kit.select(kit.padIndex)
     kit.stopAll()
+    sheet.value?.focus()
   },
 })
 </script>
@@ -102,8 +157,9 @@ useCommands('bench', {
       </el-button>
       <span class="quiet save cut" :class="{ look: kit.saveState === 'waiting' }" role="status">{{ saveText }}</span>
       <div class="spacer" />
-      <el-button @click="saying(kit.create)">
-        New kit
+      <PadMenu @presets="presetsOpen = true" />
+      <el-button @click="newOpen = true">
+        New kit…
       </el-button>
       <el-button @click="kitsOpen = true">
         Kits at work
@@ -112,6 +168,12 @@ useCommands('bench', {
         Store…
       </el-button>
     </header>
+    <p v-if="kit.writtenBy !== null" class="newer look" role="status">
+      Written by a newer Emporion (document version {{ kit.writtenBy }}): it can be looked at and played, not changed.
+      <el-button size="small" @click="saying(kit.copyToWorkOn)">
+        Make a copy to work on
+      </el-button>
+    </p>
     <div class="banks">
       <span class="quiet">Bank</span>
       <button v-for="(bank, i) in banks" :key="bank" type="button" class="bank" :class="{ here: i === kit.bank }" :aria-pressed="i === kit.bank" @click="toBank(i)">
@@ -123,26 +185,40 @@ useCommands('bench', {
       <el-button v-if="banks.length > 1" size="small" @click="kit.edit('Remove the last bank', removeLastBank)">
         Remove bank {{ banks.at(-1) }} if empty
       </el-button>
+      <el-select size="small" class="target" :model-value="kit.kit.target ?? NO_TARGET" aria-label="What the kit is made for" @update:model-value="setTarget">
+        <el-option :value="NO_TARGET" label="No target" />
+        <el-option v-for="target in TARGETS" :key="target.id" :value="target.id" :label="target.name" />
+      </el-select>
       <div class="spacer" />
-      <span v-if="kit.missingSounds.length > 0" class="lost">{{ counted(kit.missingSounds.length, 'sample') }} missing: {{ kit.missingSounds[0]?.name }}</span>
+      <span v-if="kit.missingSounds.length > 0" class="lost cut">{{ counted(kit.missingSounds.length, 'sample') }} missing: {{ kit.missingSounds[0]?.name }}</span>
       <span class="quiet cut">{{ midi }}</span>
     </div>
+    <NoteRuler />
     <div class="work">
-      <KitSheet ref="sheet" />
+      <div class="left">
+        <KitSheet ref="sheet" />
+        <BenchPanel ref="panel" />
+      </div>
       <PadInspector @leave="sheet?.focus()" />
     </div>
     <FootLine :hints="hints" />
     <StoreDialog v-model="storeOpen" />
     <KitsDialog v-model="kitsOpen" />
+    <NewKitDialog v-model="newOpen" />
+    <PadPresetsDialog v-model="presetsOpen" />
   </div>
 </template>
 
 <style scoped>
-.kit-name { width: 210px; }
+.kit-name { width: 180px; }
 .kit-name :deep(input) { font-weight: 600; }
 .save { min-width: 0; font-size: 12px; }
-.banks { display: flex; align-items: center; gap: 6px; padding: 4px 12px; border-bottom: 1px solid var(--rule); min-height: 34px; font-size: 12px; }
+.newer { display: flex; align-items: center; gap: 10px; margin: 0; padding: 4px 12px; border-bottom: 1px solid var(--rule); }
+.banks { display: flex; align-items: center; gap: 6px; padding: 3px 12px; border-bottom: 1px solid var(--rule); min-height: 30px; font-size: 12px; }
+.banks :deep(.el-button) { margin-left: 0; }
 .bank { width: 26px; height: 24px; border: 1px solid transparent; background: none; color: var(--ink); font: 600 12px var(--figures); cursor: pointer; }
 .bank.here { border-color: var(--accent); background: var(--at-hand); }
+.target { width: 150px; }
 .work { display: flex; flex: 1; min-height: 0; }
+.left { display: flex; flex-direction: column; flex: 1; min-width: 0; }
 </style>

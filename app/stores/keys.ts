@@ -37,5 +37,11 @@ export const useKeyChoices = defineStore('keys', () => {
       .map(command => ({ keys: [chordLabel(keysOf(command)[0]!)], does: said[command.id] ?? command.does }))
   }
 
-  return { keysOf, commandAt, choose, reset, isChanged, hints }
+  /** The key that calls a command, as it is printed; undefined for one that is not there. */
+  function labelOf(id: string): string | undefined {
+    const command = COMMANDS.find(candidate => candidate.id === id)
+    return command && chordLabel(keysOf(command)[0]!)
+  }
+
+  return { labelOf, keysOf, commandAt, choose, reset, isChanged, hints }
 })

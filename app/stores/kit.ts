@@ -7,7 +7,7 @@ import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import type { KnownSound } from '~~/core/kit/parts'
 import type { Placing } from '~~/core/kit/placing'
 import type { Pattern } from '~~/core/groove/pattern'
-import { record, redo as redoStep, startHistory, undo as undoStep, type History } from '~~/core/kit/history'
+import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
 import type { SoundRow } from '~~/server/library/search'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
@@ -15,6 +15,7 @@ import { api, toEmporionError } from '../composables/useApi'
 import { say, sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
 import { counted } from '../composables/useFormat'
+import { forgetHistory, keepHistory, recallHistory } from './histories'
 
 const RETRY_MS = 2_000
 const LAST_KIT = 'emporion-last-kit'
@@ -36,6 +37,8 @@ export const useKit = defineStore('kit', () => {
   const chosenPads = shallowRef<ReadonlySet<number>>(new Set())
   const sounds = shallowReactive(new Map<string, LoadedSound>())
   const lit = shallowReactive(new Set<number>())
+  /** Version of the document where a newer Emporion wrote it: then nothing is changed. */
+  const writtenBy = ref<number | null>(null)
   const saveState = ref<'saved' | 'saving' | 'waiting'>('saved')
   const savedAt = ref<Date>()
   const player = new KitPlayer((sound, state) => sounds.set(sound, state))
@@ -53,6 +56,7 @@ export const useKit = defineStore('kit', () => {
   const missingSounds = computed(() => soundsOf(kit.value).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
   const canUndo = computed(() => history.value.past.at(-1)?.label)
   const canRedo = computed(() => history.value.future[0]?.label)
+  const steps = computed(() => entriesOf(history.value))
 
   onServerEvent((event) => {
     if (event.type === 'kit' && event.kitId === id.value && event.from !== tabId) void follow(event.revision)
@@ -68,7 +72,7 @@ export const useKit = defineStore('kit', () => {
     const wanted = localStorage.getItem(LAST_KIT)
     const all = await list()
     const found = all.find(candidate => candidate.id === wanted) ?? all[0]
-    take(found ? await api<KitView>(`/api/kits/${found.id}`) : await api<KitView>('/api/kits', { method: 'POST', body: {} }))
+    await take(found ? await api<KitView>(`/api/kits/${found.id}`) : await api<KitView>('/api/kits', { method: 'POST', body: {} }))
   }
 
   function list(): Promise<KitSummary[]> {
@@ -77,42 +81,56 @@ export const useKit = defineStore('kit', () => {
 
   async function open(kitId: string): Promise<void> {
     await settled()
-    take(await api<KitView>(`/api/kits/${kitId}`))
+    await take(await api<KitView>(`/api/kits/${kitId}`))
   }
 
-  async function create(): Promise<void> {
+  /** Makes a kit at work, empty or as it is given, and takes it up. */
+  async function create(from?: Kit): Promise<void> {
     await settled()
-    take(await api<KitView>('/api/kits', { method: 'POST', body: {} }))
+    await take(await api<KitView>('/api/kits', { method: 'POST', body: { kit: from } }))
+  }
+
+  /** Makes several kits at work at once, and takes up the first. */
+  async function createSet(kits: readonly Kit[]): Promise<void> {
+    await settled()
+    const [first] = await api<KitView[]>('/api/kits/set', { method: 'POST', body: { kits } })
+    if (first) await take(first)
   }
 
   async function openPreset(preset: string, number?: number): Promise<void> {
     await settled()
-    take(await api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
+    await take(await api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
   }
 
   async function remove(kitId: string): Promise<void> {
     await api(`/api/kits/${kitId}`, { method: 'DELETE' })
+    forgetHistory(kitId)
     if (kitId === id.value) await openLast()
   }
 
-  function take(view: KitView): void {
+  async function take(view: KitView): Promise<void> {
+    const recalled = await recallHistory(view.id, view.kit)
     id.value = view.id
-    history.value = startHistory(view.kit)
+    history.value = recalled
+    writtenBy.value = view.writtenBy
     presetId.value = view.presetId
     presetRevision.value = view.presetRevision
     revision = view.revision
-    saved = view.kit
+    saved = recalled.present
     saveState.value = 'saved'
     savedAt.value = new Date(view.updatedAt)
     padIndex.value = 0
     chosenPads.value = new Set()
     localStorage.setItem(LAST_KIT, view.id)
     player.stop()
-    player.setKit(view.kit)
+    player.setKit(recalled.present)
   }
 
   /** Makes an edit. Edits that share a `gesture` are undone as one. */
   function edit(label: string, change: (kit: Kit) => Kit, gesture?: string): void {
+    if (writtenBy.value !== null) {
+      return sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy to work on.`))
+    }
     show(record(history.value, change(kit.value), label, gesture))
   }
 
@@ -124,9 +142,20 @@ export const useKit = defineStore('kit', () => {
     show(redoStep(history.value))
   }
 
+  /** Goes to another state of the history, so many steps away. */
+  function stepTo(offset: number): void {
+    show(stepBy(history.value, offset))
+  }
+
+  /** A copy of what is shown becomes a kit of its own. */
+  async function copyToWorkOn(): Promise<void> {
+    await create({ ...kit.value, name: `${kit.value.name} copy`.slice(0, 120) })
+  }
+
   function show(next: History<Kit>): void {
     if (next === history.value) return
     history.value = next
+    if (id.value) keepHistory(id.value, next)
     padIndex.value = Math.min(padIndex.value, next.present.pads.length - 1)
     chosenPads.value = new Set([...chosenPads.value].filter(index => index < next.present.pads.length))
     player.setKit(next.present)
@@ -194,6 +223,11 @@ export const useKit = defineStore('kit', () => {
     padIndex.value = target
   }
 
+  /** Chooses every pad that holds a sound. */
+  function chooseFilled(): void {
+    chosenPads.value = new Set(kit.value.pads.flatMap((candidate, index) => candidate.layers.length > 0 ? [index] : []))
+  }
+
   /** Plays a pad; velocity 0 lets it go. */
   function playPad(index: number, velocity: number): void {
     const target = kit.value.pads[index]
@@ -247,7 +281,7 @@ export const useKit = defineStore('kit', () => {
   async function keepBoth(state: Kit): Promise<void> {
     const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
     const place = padIndex.value
-    take(copy)
+    await take(copy)
     select(place)
     sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`))
   }
@@ -270,8 +304,8 @@ export const useKit = defineStore('kit', () => {
   }
 
   return {
-    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo,
-    openLast, list, open, create, openPreset, remove, edit, undo, redo, place, placeFitting, takePlacing, tryOut, endTryOut, select, playPad, playNote, settled, stopAll: () => player.stop(),
+    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy,
+    openLast, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, tryOut, endTryOut, select, chooseFilled, playPad, playNote, settled, stopAll: () => player.stop(),
   }
 })
 

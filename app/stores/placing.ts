@@ -1,5 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
+import { targetOf } from '~~/core/fit/targets'
+import { kitSet } from '~~/core/kit/kitSet'
+import { beyondLimits } from '~~/core/kit/limits'
 import { place, type PlacingWay } from '~~/core/kit/placing'
 import type { SoundRow } from '~~/server/library/search'
 import { useKit, toPlace } from './kit'
@@ -14,27 +17,53 @@ export const usePlacing = defineStore('placing', () => {
   const startNote = ref(0)
 
   const way = computed<PlacingWay>(() => {
-    const { way: chosen, gap } = settings.placing
+    const { way: chosen, gap, families, byLevel } = settings.placing
     switch (chosen) {
       case 'in order':
-        return { type: 'in order', startNote: startNote.value, gap }
+        return { type: 'in order', startNote: startNote.value, gap, families }
       case 'low first':
       case 'high first':
-        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first' }
+        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first', families }
       case 'velocity layers':
+        return { type: chosen, padIndex: kit.padIndex, byLevel }
+      case 'round robin':
       case 'stack':
+      case 'alternates':
         return { type: chosen, padIndex: kit.padIndex }
       default:
-        return { type: chosen }
+        return { type: chosen, families }
     }
   })
   const preview = computed(() => place(kit.kit, rows.value.map(toPlace), way.value))
+  /** What the kit's target would not take of the result, beside what it does not take already. */
+  const beyond = computed(() => {
+    const limits = targetOf(kit.kit.target)
+    if (!limits) return []
+    const before = new Set(beyondLimits(kit.kit, limits).map(one => one.what))
+    return beyondLimits(preview.value.kit, limits).filter(one => !before.has(one.what))
+  })
 
   function open(wanted: readonly SoundRow[]): void {
     if (wanted.length === 0) return
     rows.value = wanted
     startNote.value = firstFreeNote()
     isOpen.value = true
+  }
+
+  /** Puts sounds on pads from one on: a single one at once, several as they are chosen to go in the panel, or as the last time where that is wanted. */
+  function send(index: number, wanted: readonly SoundRow[]): void {
+    if (wanted.length < 2) return kit.place(index, wanted)
+    kit.select(index)
+    open(wanted)
+    if (settings.placing.skips && preview.value.replaced.length === 0 && preview.value.notPlaced.length === 0) carryOut()
+  }
+
+  /** Makes a kit for each kind of the sounds, and takes up the first. */
+  async function makeSet(pack: string): Promise<number> {
+    const kits = kitSet(pack, rows.value.map(toPlace))
+    await kit.createSet(kits)
+    isOpen.value = false
+    return kits.length
   }
 
   /** The note of the pad at hand, or where that holds a sound, the one above all that are taken. */
@@ -49,5 +78,5 @@ export const usePlacing = defineStore('placing', () => {
     isOpen.value = false
   }
 
-  return { isOpen, rows, startNote, way, preview, open, carryOut }
+  return { isOpen, rows, startNote, way, preview, beyond, open, send, carryOut, makeSet }
 })

@@ -11,13 +11,35 @@ export interface ColumnChoice {
 }
 
 /** Ways to put several sounds on pads, as they are offered. */
-export const PLACING_WAYS = ['in order', 'by kind', 'low first', 'high first', 'stated note', 'velocity layers', 'stack'] as const
+export const PLACING_WAYS = ['in order', 'by kind', 'low first', 'high first', 'stated note', 'velocity layers', 'round robin', 'stack', 'alternates'] as const
 
 export interface PlacingChoice {
   readonly way: typeof PLACING_WAYS[number]
   /** Notes left free between families and kinds. */
   readonly gap: number
+  /** Strokes and takes of one instrument share a pad. */
+  readonly families: boolean
+  /** Velocity ranges as levels lie, in place of equal ones. */
+  readonly byLevel: boolean
+  /** Done without asking, as the last time. */
+  readonly skips: boolean
 }
+
+/** How velocities of a keyboard are taken: softer or harder than they come. */
+export type VelocityCurve = 'softer' | 'as played' | 'harder'
+
+export interface PlayingChoice {
+  /** Of the computer keys; and whether the mouse has it too, in place of where a pad is pressed. */
+  readonly velocity: number
+  readonly isFixed: boolean
+  readonly curve: VelocityCurve
+  /** The MIDI input that is listened to, by its name; empty for all. */
+  readonly input: string
+}
+
+/** Parts of the bench that are shown below the kit sheet. */
+export const BENCH_PANELS = ['layers', 'trim', 'levels', 'outputs', 'side kit', 'findings', 'history', 'playing'] as const
+export type BenchPanel = typeof BENCH_PANELS[number]
 
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {
@@ -37,9 +59,12 @@ export const useSettings = defineStore('settings', () => {
   /** Columns of the list in their order; none: as they come. */
   const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])
   /** How several sounds were put on pads last. */
-  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0 })
+  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0, families: true, byLevel: false, skips: false }, { mergeDefaults: true })
+  const playing = useLocalStorage<PlayingChoice>('emporion-playing', { velocity: 100, isFixed: false, curve: 'as played', input: '' }, { mergeDefaults: true })
+  /** What is open below the kit sheet; empty for nothing. */
+  const benchPanel = useLocalStorage<BenchPanel | ''>('emporion-bench-panel', '')
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, recent, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, recent, lamp }
 })

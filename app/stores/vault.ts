@@ -1,5 +1,7 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
+import type { PresetType } from '~~/core/formats/package/kitFile'
+import type { Kit } from '~~/core/kit/document'
 import type { JobView, Stored } from '~~/server/jobs/types'
 import type { Imported } from '~~/server/vault/importPackage'
 import type { BinEntry, VaultView } from '~~/server/vault/presets'
@@ -33,6 +35,13 @@ export const useVault = defineStore('vault', () => {
     const stored = await jobs.finished<Stored>(job)
     kit.presetId = stored.presetId
     kit.presetRevision = stored.revision
+    await load()
+    return stored
+  }
+
+  /** Stores something of its own as a new preset: a pad, or a blueprint. */
+  async function storeAs(type: PresetType, name: string, kit: Kit): Promise<Stored> {
+    const stored = await jobs.finished<Stored>(await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: null, type, kit, name, presetId: null } }))
     await load()
     return stored
   }
@@ -76,7 +85,7 @@ export const useVault = defineStore('vault', () => {
     return job ? jobs.finished<Imported>(job) : undefined
   }
 
-  return { vault, bin, load, store, rename, duplicate, remove, restore, emptyBin, importFile, importAs }
+  return { vault, bin, load, store, storeAs, rename, duplicate, remove, restore, emptyBin, importFile, importAs }
 })
 
 function path(id: string): string {

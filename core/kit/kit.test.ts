@@ -6,7 +6,7 @@ import { EmporionError } from '../errors'
 import { emptyKit, KIT_SCHEMA_VERSION, kitSchema, soundsOf, type Kit } from './document'
 import { addBank, clearPads, placeSounds, removeLastBank, renameKit, setLayer, setPads, swapPads } from './edits'
 import { record, redo, startHistory, undo, type History } from './history'
-import { parseKit } from './migrate'
+import { parseKit, readableKit } from './migrate'
 
 describe('placing sounds', () => {
   it('puts one sound on the pad itself, in place of what it held, and keeps the pad\'s settings', () => {
@@ -97,6 +97,14 @@ describe('reading kit documents', () => {
     expect(() => parseKit({ ...emptyKit('K'), schema: 99 })).toThrow(/newer Emporion/)
     const broken = { ...emptyKit('K'), pads: emptyKit('K').pads.with(2, { ...emptyKit('K').pads[2]!, note: 300 }) }
     expect(() => parseKit(broken)).toThrow(/pads\.2\.note/)
+  })
+
+  it('shows a newer one without what it does not know, to be read only', () => {
+    const { kit } = placeSounds(emptyKit('Later'), 0, [testSound(1)])
+    const newer = { ...kit, schema: 9, tempo: 120, pads: kit.pads.map(pad => ({ ...pad, glow: true, layers: pad.layers.map(layer => ({ ...layer, spin: 1 })) })) }
+    expect(readableKit(newer)).toEqual({ kit, writtenBy: 9 })
+    expect(readableKit(kit)).toEqual({ kit, writtenBy: null })
+    expect(() => readableKit({ schema: 9, name: 'Other' })).toThrow(/newer Emporion/)
   })
 
   it('never throws anything but a named error, whatever it is given', () => {

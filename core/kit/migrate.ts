@@ -46,6 +46,26 @@ export const MIGRATIONS: readonly Migration[] = [
   },
 ]
 
+/**
+ * Reads a kit document of any version, to be shown. Of one that is newer, what this version does not know is left out:
+ * such a kit must not be written back.
+ *
+ * @returns the version of its document where it is newer, else null
+ * @throws EmporionError as `parseKit` does; `unsupported` only where what is left makes no whole kit
+ */
+export function readableKit(value: unknown): { readonly kit: Kit, readonly writtenBy: number | null } {
+  const head = versioned.safeParse(value)
+  if (!head.success || head.data.schema <= KIT_SCHEMA_VERSION) return { kit: parseKit(value), writtenBy: null }
+  const document = structuredClone({ ...head.data, schema: KIT_SCHEMA_VERSION })
+  for (const issue of kitSchema.safeParse(document).error?.issues ?? []) {
+    if (issue.code !== 'unrecognized_keys') continue
+    const holder = issue.path.reduce<unknown>((at, key) => typeof at === 'object' && at !== null ? Reflect.get(at, key) : undefined, document)
+    if (typeof holder === 'object' && holder !== null) for (const key of issue.keys) Reflect.deleteProperty(holder, key)
+  }
+  const kept = kitSchema.safeParse(document)
+  return kept.success ? { kit: kept.data, writtenBy: head.data.schema } : { kit: parseKit(value), writtenBy: null }
+}
+
 const versioned = z.looseObject({ schema: z.int().min(0) })
 
 /**

@@ -4,6 +4,7 @@ import {
 } from 'drizzle-orm/pg-core'
 import type { Figures, Flag } from '../../core/audio/analysis/figures'
 import type { EmbeddedData } from '../../core/audio/decoded'
+import type { PresetType } from '../../core/formats/package/kitFile'
 import type { Kit } from '../../core/kit/document'
 import type { Mark } from '../library/mark'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
@@ -196,6 +197,8 @@ export const presets = pgTable('presets', {
   name: text('name').notNull(),
   folder: text('folder').notNull(),
   latest: integer('latest').notNull(),
+  /** A kit, one pad, or a blueprint. */
+  type: text('type').$type<PresetType>().notNull().default('kit'),
 })
 
 export const presetRevisions = pgTable('preset_revisions', {

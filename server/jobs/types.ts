@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { presetTypeSchema } from '../../core/formats/package/kitFile'
 import { markPatchSchema } from '../library/markPatch'
 
 /** What can be asked for as long work. */
@@ -16,7 +17,10 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unpack'), archive: z.string(), name: z.string(), /** Where it lay before it was copied, if on this machine. */ origin: z.string().optional(), title: z.string() }),
   z.object({
     kind: z.literal('store'),
-    kitId: z.uuid(),
+    /** The kit at work that is stored; null for what none is. */
+    kitId: z.uuid().nullable(),
+    /** Absent in jobs of before there were others. */
+    type: presetTypeSchema.default('kit'),
     kit: z.unknown(),
     name: z.string(),
     /** The preset that gets a new revision; without it, a new preset is made. */

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
-import { emptyKit, type Kit } from '../../core/kit/document'
-import { parseKit } from '../../core/kit/migrate'
+import { emptyKit, KIT_SCHEMA_VERSION, type Kit } from '../../core/kit/document'
+import { readableKit } from '../../core/kit/migrate'
 import { schema, type Database } from '../db/open'
 
 const { kits } = schema
@@ -15,6 +15,8 @@ export interface KitView {
   readonly presetId: string | null
   readonly presetRevision: number | null
   readonly updatedAt: string
+  /** Version of its document where a newer Emporion wrote it: it can be looked at and played, but not changed. */
+  readonly writtenBy: number | null
 }
 
 type KitRow = typeof kits.$inferSelect
@@ -41,16 +43,27 @@ export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), fr
   return view(row!)
 }
 
+/** Makes several kits in one transaction. */
+export async function createKits(db: Database, all: readonly Kit[]): Promise<KitView[]> {
+  const rows = await db.insert(kits).values(all.map(kit => ({ id: randomUUID(), kit, revision: 1 }))).returning()
+  return rows.map(view)
+}
+
 /**
  * Saves an edit. It must build on the revision that is stored, so that two tabs never overwrite each other unseen.
  *
- * @throws EmporionError `conflict` when the kit has been changed elsewhere since `baseRevision`
+ * @throws EmporionError `conflict` when the kit has been changed elsewhere since `baseRevision`; `unsupported` when a newer
+ *   Emporion wrote it
  */
 export async function saveKit(db: Database, id: string, kit: Kit, baseRevision: number): Promise<number> {
+  const isKnown = sql`(${kits.kit}->>'schema')::int <= ${KIT_SCHEMA_VERSION}`
   const [row] = await db.update(kits).set({ kit, revision: baseRevision + 1, updatedAt: new Date() })
-    .where(and(eq(kits.id, id), eq(kits.revision, baseRevision))).returning({ revision: kits.revision })
+    .where(and(eq(kits.id, id), eq(kits.revision, baseRevision), isKnown)).returning({ revision: kits.revision })
   if (row) return row.revision
   const current = await readKit(db, id)
+  if (current.writtenBy !== null) {
+    throw new EmporionError('unsupported', { what: `"${current.kit.name}" was written by a newer Emporion and can only be read here.`, kept: 'It was not changed.', next: 'Make a copy to work on.' })
+  }
   throw new EmporionError('conflict', {
     what: `"${current.kit.name}" was changed elsewhere in the meantime (revision ${current.revision}; this edit builds on ${baseRevision}).`,
     kept: 'Both versions are kept.',
@@ -62,9 +75,11 @@ export async function deleteKit(db: Database, id: string): Promise<void> {
 }
 
 function view(row: KitRow): KitView {
+  const { kit, writtenBy } = readableKit(row.kit)
   return {
     id: row.id,
-    kit: parseKit(row.kit),
+    kit,
+    writtenBy,
     revision: row.revision,
     presetId: row.presetId,
     presetRevision: row.presetRevision,

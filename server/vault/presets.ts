@@ -3,6 +3,7 @@ import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promi
 import { join } from 'node:path'
 import { asc, desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
+import type { PresetType } from '../../core/formats/package/kitFile'
 import { groupBy } from '../../core/groupBy'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, PRESET_FILE, revisionPath } from './layout'
@@ -14,6 +15,7 @@ const { presetRevisions, presets, presetSounds } = schema
 export interface PresetView {
   readonly id: string
   readonly name: string
+  readonly type: PresetType
   readonly folder: string
   readonly revision: number
   readonly revisions: number
@@ -59,6 +61,7 @@ function presetView(preset: PresetRow, latest: typeof presetRevisions.$inferSele
   return {
     id: preset.id,
     name: preset.name,
+    type: preset.type,
     folder: preset.folder,
     revision: latest.number,
     revisions,

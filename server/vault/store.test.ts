@@ -37,7 +37,7 @@ async function kitOfThree(): Promise<Kit> {
 }
 
 function store(kit: Kit, request: Partial<StoreRequest> = {}, disk: Disk = realDisk, signal = new AbortController().signal) {
-  return storePreset({ kit, name: 'Night deck', presetId: null, ...request }, {
+  return storePreset({ kit, name: 'Night deck', presetId: null, type: 'kit', ...request }, {
     vaultDir, disk, signal, locate: async id => places.get(id), onSample: () => undefined, now: new Date('2026-03-01T12:00:00Z'),
   })
 }

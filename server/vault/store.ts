@@ -6,7 +6,7 @@ import { tpdfDither } from '../../core/audio/dither'
 import { writeWave } from '../../core/audio/wave/write'
 import { EmporionError } from '../../core/errors'
 import { BAG_DECLARATION, bagInfoText, MANIFEST, manifestText, TAG_MANIFEST, type BagEntry } from '../../core/formats/package/bag'
-import { writeKitFile } from '../../core/formats/package/kitFile'
+import { writeKitFile, type PresetType } from '../../core/formats/package/kitFile'
 import { portableName, UniqueNames } from '../../core/formats/package/names'
 import { writeSfz } from '../../core/formats/sfz/write'
 import { soundsOf, type Kit, type Layer, type SoundRef } from '../../core/kit/document'
@@ -30,6 +30,7 @@ export interface StoreRequest {
   readonly name: string
   /** The preset that gets a new revision; null for a new preset. */
   readonly presetId: string | null
+  readonly type: PresetType
 }
 
 export interface StoreTools {
@@ -162,7 +163,7 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
     tools.onSample(prepared.size, files.size, sound.name, bytes.length)
   }
   const text = (value: string) => new TextEncoder().encode(value)
-  await put('data/kit.json', text(writeKitFile({ kit: { ...request.kit, name: request.name.trim() || request.kit.name }, samples })))
+  await put('data/kit.json', text(writeKitFile({ type: request.type, kit: { ...request.kit, name: request.name.trim() || request.kit.name }, samples })))
   await put('data/kit.sfz', text(writeSfz(request.kit, layer => bakedPaths.has(layer)
     ? { path: bakedPaths.get(layer)!, baked: true }
     : { path: samples[layer.sound.id]!.path, baked: false })))

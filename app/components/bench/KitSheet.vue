@@ -1,28 +1,44 @@
 <script setup lang="ts">
 import { PADS_PER_BANK, type Pad } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
+import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
-import { decibels } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useKit } from '../../stores/kit'
+import { useLevels } from '../../stores/levels'
+import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 
 /** The kit as ruled rows, one a pad, of the bank at hand. */
 const kit = useKit()
+const levels = useLevels()
 const settings = useSettings()
+const placing = usePlacing()
 const over = ref<number>()
 const sheet = useTemplateRef<HTMLElement>('sheet')
-const PRESS_VELOCITY = 100
 defineExpose({ focus: () => sheet.value?.focus() })
 
+const isSolo = computed(() => kit.kit.pads.some(pad => pad.soloed))
 const rows = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   const index = kit.bank * PADS_PER_BANK + i
   const pad = kit.kit.pads[index]!
-  return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad) }
+  return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad), level: levels.levelOf(index), isSilent: pad.muted || (isSolo.value && !pad.soloed) }
 }))
+
+const STATES = [
+  { key: 'muted', letter: 'M', on: 'Mute', off: 'Unmute' },
+  { key: 'soloed', letter: 'S', on: 'Solo', off: 'End the solo of' },
+  { key: 'held', letter: 'H', on: 'Hold', off: 'Let go' },
+] as const
+
+function toggle(index: number, { key, on, off }: typeof STATES[number]): void {
+  const isOn = !kit.kit.pads[index]![key]
+  const pads = kit.chosenPads.has(index) ? kit.editedPads : [index]
+  kit.edit(`${isOn ? on : off} ${pads.length === 1 ? padLabel(index) : `${pads.length} pads`}`, state => setPads(state, pads, { [key]: isOn }))
+}
 
 function picture(pad: Pad): WaveformPicture | null {
   const layer = pad.layers[0]
@@ -32,8 +48,11 @@ function picture(pad: Pad): WaveformPicture | null {
 }
 
 function missing(pad: Pad): string | undefined {
-  const state = pad.layers[0] && kit.sounds.get(pad.layers[0].sound.id)?.state
-  return typeof state === 'object' ? state.missing : undefined
+  for (const { sound } of pad.layers) {
+    const state = kit.sounds.get(sound.id)?.state
+    if (typeof state === 'object') return state.missing
+  }
+  return undefined
 }
 
 function press(index: number, event: PointerEvent): void {
@@ -41,7 +60,7 @@ function press(index: number, event: PointerEvent): void {
   const how = event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone'
   kit.select(index, how)
   if (how !== 'alone') return
-  kit.playPad(index, PRESS_VELOCITY)
+  kit.playPad(index, settings.playing.velocity)
   window.addEventListener('pointerup', () => kit.playPad(index, 0), { once: true })
 }
 
@@ -53,49 +72,55 @@ function dragOver(index: number, event: DragEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  void saying(async () => kit.place(index, await droppedSounds(event)))
-}
-
-function signed(value: number): string {
-  return value > 0 ? `+${value}` : String(value)
+  void saying(async () => placing.send(index, await droppedSounds(event)))
 }
 
 function panText(pan: number): string {
   if (pan === 0) return 'C'
-  return `${pan < 0 ? 'L' : 'R'} ${Math.round(Math.abs(pan) * 100)}`
+  return `${pan < 0 ? 'L' : 'R'}${Math.round(Math.abs(pan) * 100)}`
+}
+
+function outputName(id: string): string {
+  return kit.kit.outputs.find(output => output.id === id)?.name ?? id
 }
 </script>
 
 <template>
   <div ref="sheet" class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${kit.padIndex}`">
     <div class="head" role="row">
-      <span role="columnheader">Pad</span><span role="columnheader">Note</span><span role="columnheader">Sound</span><span role="columnheader">Waveform</span>
-      <span role="columnheader" class="right">Gain</span><span role="columnheader" class="right">Pan</span><span role="columnheader" class="right">Tune</span>
-      <span role="columnheader">Plays</span><span role="columnheader" class="right">Choke</span>
+      <span role="columnheader">Pad</span><span role="columnheader" title="Mute, solo, hold">State</span><span role="columnheader">Note</span><span role="columnheader">Sound</span><span role="columnheader">Waveform</span>
+      <span role="columnheader">Layers</span><span role="columnheader" class="right">Gain</span><span role="columnheader" class="right" title="Loudness of a hit at full velocity, measured as the pad plays it">LUFS</span><span role="columnheader" class="right">Pan</span>
+      <span role="columnheader" class="right" title="Choke group">Cut</span><span role="columnheader">Output</span>
     </div>
     <div
-      v-for="{ index, letter, pad, picture: drawn, missing: reason } in rows"
+      v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent } in rows"
       :id="`pad-${index}`"
       :key="index"
       class="row"
       role="row"
       :aria-selected="index === kit.padIndex || kit.chosenPads.has(index)"
-      :class="{ 'at-hand': index === kit.padIndex, 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index) }"
+      :class="{ 'at-hand': index === kit.padIndex, 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
       @pointerdown="press(index, $event)"
       @dragover="dragOver(index, $event)"
       @dragleave="over = undefined"
       @drop.prevent="drop(index, $event)"
     >
       <span role="gridcell" class="pad-cell"><span class="figure">{{ padLabel(index) }}</span><kbd>{{ letter }}</kbd></span>
+      <span role="gridcell" class="states">
+        <button v-for="state in STATES" :key="state.key" type="button" tabindex="-1" class="state" :class="{ on: pad[state.key] }" :aria-pressed="pad[state.key]" :title="`${pad[state.key] ? state.off : state.on} ${padLabel(index)}`" :aria-label="`${pad[state.key] ? state.off : state.on} ${padLabel(index)}`" @pointerdown.stop @click="toggle(index, state)">
+          {{ state.letter }}
+        </button>
+      </span>
       <span role="gridcell" class="figure">{{ noteLabel(pad.note, settings.middleC) }}</span>
       <span role="gridcell" class="name"><KindStamp v-if="pad.layers.length > 0 || pad.role" :kind="pad.role" /><span class="cut" :title="reason ?? pad.name" :class="{ quiet: pad.layers.length === 0, lost: reason }">{{ pad.layers.length > 0 ? pad.name : 'empty' }}<template v-if="reason"> · file missing</template></span></span>
       <span role="gridcell" class="wave"><WaveForm v-if="drawn" :picture="drawn" :label="`Waveform of ${pad.name}`" /></span>
       <template v-if="pad.layers.length > 0">
-        <span role="gridcell" class="figure right">{{ decibels(pad.gainDb) }}</span>
+        <span role="gridcell"><LayerStrip :pad="pad" /></span>
+        <span role="gridcell" class="figure right">{{ pad.gainDb.toFixed(1) }}</span>
+        <span role="gridcell" class="figure right" :class="{ look: level && level.peakDb > 0 }" :title="level ? `Peak ${level.peakDb.toFixed(1)} dBFS${level.peakDb > 0 ? ': over full scale' : ''}` : 'Not measured yet'">{{ level ? level.hitLufs.toFixed(1) : '' }}</span>
         <span role="gridcell" class="figure right">{{ panText(pad.pan) }}</span>
-        <span role="gridcell" class="figure right">{{ signed(pad.tuneCents) }} ct</span>
-        <span role="gridcell" class="cut">{{ pad.play }}<template v-if="pad.layers[0]?.reverse">, reverse</template></span>
         <span role="gridcell" class="figure right">{{ pad.chokeGroup ?? '–' }}</span>
+        <span role="gridcell" class="cut" :title="outputName(pad.output)">{{ outputName(pad.output) }}</span>
       </template>
     </div>
   </div>
@@ -103,15 +128,20 @@ function panText(pan: number): string {
 
 <style scoped>
 .sheet { flex: 1; min-height: 0; overflow: auto; }
-.head, .row { display: grid; grid-template-columns: 52px 68px minmax(120px, 3fr) minmax(48px, 1fr) 60px 38px 56px 68px 40px; align-items: center; gap: 0 6px; padding: 0 10px; }
+.head, .row { display: grid; grid-template-columns: 50px 56px 68px minmax(100px, 3fr) minmax(44px, 1fr) 62px 42px 44px 32px 24px 46px; align-items: center; gap: 0 7px; padding: 0 10px; }
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 .row { height: var(--row); border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; user-select: none; }
 .right { text-align: right; }
 .pad-cell { display: flex; justify-content: space-between; }
+.states { display: flex; }
+.state { width: 19px; height: 20px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; }
+.state:hover { border-color: var(--rule); }
+.state.on { border-color: var(--look); color: var(--look); }
 .name { display: flex; align-items: center; gap: 6px; min-width: 0; }
 .wave { height: 22px; }
 .chosen { background: var(--chosen); }
 .at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
 .over { box-shadow: inset 0 0 0 2px var(--look); }
 .lit .figure { color: var(--accent); font-weight: 600; }
+.silent .name, .silent .wave { opacity: 0.5; }
 </style>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import type { Layer, Pad } from '~~/core/kit/document'
-import { setLayer, setPads, type LayerSettings, type PadSettings } from '~~/core/kit/edits'
+import type { Pad } from '~~/core/kit/document'
+import { mapPads, setPads, type PadSettings } from '~~/core/kit/edits'
+import { moveToNote } from '~~/core/kit/noteEdits'
+import { BOUNDS, nudgePads, numberOf, setNumber, type NumberSetting } from '~~/core/kit/nudge'
 import { noteLabel, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
@@ -13,43 +15,99 @@ const emit = defineEmits<{ leave: [] }>()
 const findLikes = usePadLikes()
 const kit = useKit()
 const settings = useSettings()
+const isRelative = ref(false)
 
-const layer = computed<Layer | undefined>(() => kit.pad.layers[0])
-const outline = computed(() => layer.value ? kit.sounds.get(layer.value.sound.id)?.outline ?? null : null)
-const several = computed(() => kit.editedPads.length > 1)
-const chosenPads = computed(() => kit.editedPads.map(index => kit.kit.pads[index]!))
+const pads = computed(() => kit.editedPads.map(index => kit.kit.pads[index]!))
+const several = computed(() => pads.value.length > 1)
+const layer = computed(() => kit.pad.layers[0])
 
 const title = computed(() => {
-  if (several.value) return `${kit.editedPads.length} pads`
+  if (several.value) return `${counted(pads.value.length, 'pad')} at once`
   const layers = kit.pad.layers.length
-  return `${noteLabel(kit.pad.note, settings.middleC)} ${kit.pad.name || 'empty'}${layers > 0 ? `, layer 1 of ${layers}` : ''}`
+  return `${noteLabel(kit.pad.note, settings.middleC)} ${kit.pad.name || 'empty'}${layers > 0 ? `, ${counted(layers, kit.pad.alternate === null ? 'layer' : 'alternate')}` : ''}`
 })
 
-function isMixed(field: keyof Pad): boolean {
-  return chosenPads.value.some(pad => pad[field] !== kit.pad[field])
+interface Line {
+  readonly setting: NumberSetting
+  readonly label: string
+  readonly unit: string
+  readonly step: number
+  readonly reset?: number
+  readonly digits?: number
+  /** Shown so many times as large as it is kept. */
+  readonly scale?: number
+}
+const LEVEL: readonly Line[] = [
+  { setting: 'gainDb', label: 'Gain', unit: 'dB', step: 0.5, reset: 0 },
+  { setting: 'pan', label: 'Pan', unit: '%', step: 0.05, reset: 0, digits: 0, scale: 100 },
+  { setting: 'tuneCents', label: 'Tune', unit: 'ct', step: 10, reset: 0, digits: 0 },
+  { setting: 'driveDb', label: 'Drive', unit: 'dB', step: 0.5, reset: 0 },
+]
+const ENVELOPE: readonly Line[] = [
+  { setting: 'attackSeconds', label: 'Attack', unit: 'ms', step: 0.001, reset: 0, digits: 0, scale: 1000 },
+  { setting: 'holdSeconds', label: 'Hold', unit: 'ms', step: 0.01, reset: 0, digits: 0, scale: 1000 },
+]
+const DECAY: Line = { setting: 'decaySeconds', label: 'Decay', unit: 'ms', step: 0.01, digits: 0, scale: 1000 }
+const RELEASE: Line = { setting: 'releaseSeconds', label: 'Release', unit: 'ms', step: 0.01, reset: 0.01, digits: 0, scale: 1000 }
+const FILTER: readonly Line[] = [
+  { setting: 'cutoffHz', label: 'Cutoff', unit: 'Hz', step: 1 / 12, digits: 0 },
+  { setting: 'resonanceDb', label: 'Resonance', unit: 'dB', step: 0.5, reset: 0 },
+]
+const FIRST_DECAY_SECONDS = 0.3
+const FIRST_CUTOFF_HZ = 4000
+
+function field({ setting, label, unit, step, reset, digits, scale = 1 }: Line) {
+  const { low, high, isRatio } = BOUNDS[setting]
+  return {
+    label, unit, digits, step: isRatio ? step : step * scale, min: low * scale, max: high * scale, reset: reset === undefined ? undefined : reset * scale, isRelative: isRelative.value,
+    values: pads.value.flatMap((pad) => {
+      const value = numberOf(pad, setting)
+      return value === undefined ? [] : [value * scale]
+    }),
+    onSet: (value: number, gesture: string) => edit(label, state => setNumber(state, kit.editedPads, setting, value / scale), gesture),
+    onMove: (by: number, gesture: string) => edit(label, state => nudgePads(state, kit.editedPads, setting, isRatio ? by : by / scale), gesture),
+  }
 }
 
 function what(): string {
-  return several.value ? counted(kit.editedPads.length, 'pad') : kit.pad.name || noteLabel(kit.pad.note, settings.middleC)
+  return several.value ? counted(pads.value.length, 'pad') : kit.pad.name || noteLabel(kit.pad.note, settings.middleC)
 }
 
-/** Edits of one field that follow one another are one step of undo. */
+/** Edits of one gesture on the same pads are one step of undo. */
+function edit(label: string, change: Parameters<typeof kit.edit>[1], gesture: string): void {
+  kit.edit(`${label} of ${what()}`, change, `${gesture}:${kit.editedPads.join(',')}`)
+}
+
 function set(label: string, change: PadSettings): void {
-  const field = Object.keys(change)[0]
-  kit.edit(`${label} of ${what()}`, state => setPads(state, kit.editedPads, change), `${field}:${kit.editedPads.join(',')}`)
+  edit(label, state => setPads(state, kit.editedPads, change), label)
 }
 
-function setTrim(change: LayerSettings): void {
-  const field = Object.keys(change)[0]
-  kit.edit(`Trim of ${what()}`, state => setLayer(state, kit.padIndex, 0, change), `${field}:${kit.padIndex}`)
+/** What all the pads have, or undefined where they differ. */
+function common<T>(of: (pad: Pad) => T): T | undefined {
+  const [first, ...others] = pads.value.map(of)
+  return others.every(value => value === first) ? first : undefined
 }
 
-function setReverse(reverse: boolean): void {
-  kit.edit(`${reverse ? 'Reverse' : 'Forwards'}: ${what()}`, state => kit.editedPads.reduce((next, index) => setLayer(next, index, 0, { reverse }), state))
+const MIXED = 'mixed'
+const choke = computed(() => common(pad => pad.chokeGroup ?? 0) ?? MIXED)
+const voices = computed(() => common(pad => pad.polyphony ?? 0) ?? MIXED)
+const output = computed(() => common(pad => pad.output) ?? MIXED)
+const filterType = computed(() => common(pad => pad.filter?.type ?? 'none') ?? MIXED)
+const decays = computed(() => common(pad => pad.envelope.decaySeconds !== null) ?? MIXED)
+
+function setFilter(type: string): void {
+  if (type === MIXED) return
+  edit('Filter', state => mapPads(state, kit.editedPads, pad => ({
+    ...pad, filter: type === 'none' ? null : { cutoffHz: FIRST_CUTOFF_HZ, resonanceDb: 0, ...pad.filter, type: type as NonNullable<Pad['filter']>['type'] },
+  })), 'filter')
+}
+
+function setDecays(isOn: boolean): void {
+  edit('Decay', state => mapPads(state, kit.editedPads, pad => ({ ...pad, envelope: { ...pad.envelope, decaySeconds: isOn ? pad.envelope.decaySeconds ?? FIRST_DECAY_SECONDS : null } })), 'decays')
 }
 
 const noteText = ref('')
-watch(() => [kit.pad.note, settings.middleC], () => {
+watch(() => [kit.pad.note, kit.padIndex, settings.middleC], () => {
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
 }, { immediate: true })
 
@@ -57,14 +115,9 @@ function setNote(): void {
   const typed = noteText.value.includes('·') ? noteText.value.split('·')[0]! : noteText.value
   const note = parseNote(typed, settings.middleC)
   if (note === undefined) ElMessage({ type: 'warning', message: `"${noteText.value}" is no note. Type a number from 0 to 127 or a name such as F#1.` })
-  else if (note !== kit.pad.note) set('Note', { note })
+  else if (note !== kit.pad.note) edit('Note', state => moveToNote(state, kit.padIndex, note), 'note')
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
 }
-
-const MS = 1000
-const startMs = computed(() => layer.value ? layer.value.startFrame / layer.value.sound.sampleRate * MS : 0)
-const endMs = computed(() => layer.value ? layer.value.endFrame / layer.value.sound.sampleRate * MS : 0)
-const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleRate ?? 1))
 </script>
 
 <template>
@@ -72,80 +125,99 @@ const toFrame = (ms: number) => Math.round(ms / MS * (layer.value?.sound.sampleR
     <h2 class="cut" :title="title">
       {{ title }}
     </h2>
-    <p v-if="!layer && !several" class="quiet">
+    <p v-if="layer && !several" class="figure quiet facts">
+      {{ seconds(layer.sound.frames / layer.sound.sampleRate) }} · {{ kilohertz(layer.sound.sampleRate) }} · {{ layer.sound.channels === 1 ? 'mono' : 'stereo' }}
+      <el-button size="small" text @click="findLikes">
+        More like it
+      </el-button>
+    </p>
+    <p v-else-if="!several" class="quiet">
       No sound on this pad yet. Drag one here from the tray or the Library, or press <kbd>Enter</kbd> on one in the tray.
     </p>
-    <template v-if="layer && !several">
-      <TrimEditor :layer="layer" :outline="outline" @change="setTrim" />
-      <p class="figure quiet facts">
-        {{ seconds(layer.sound.frames / layer.sound.sampleRate) }} · {{ kilohertz(layer.sound.sampleRate) }} · {{ layer.sound.channels === 1 ? 'mono' : 'stereo' }}
-        <el-button size="small" text @click="findLikes">
-          More like it
-        </el-button>
-      </p>
-    </template>
-    <el-form label-width="78px" label-position="left" size="small" class="form" @submit.prevent>
-      <el-form-item v-if="!several" label="Name">
-        <el-input :model-value="kit.pad.name" maxlength="200" aria-label="Name" @update:model-value="set('Name', { name: $event })" />
-      </el-form-item>
-      <el-form-item v-if="!several" label="Note">
-        <el-input v-model="noteText" class="figure" aria-label="Note" @change="setNote" />
-      </el-form-item>
-      <el-form-item label="Role">
-        <el-select :model-value="kit.pad.role ?? ''" clearable filterable placeholder="none" aria-label="Role" @update:model-value="set('Role', { role: $event || null })">
+    <el-radio-group v-if="several" v-model="isRelative" size="small" class="how" aria-label="What typed values do">
+      <el-radio-button :value="false">
+        Set all to
+      </el-radio-button>
+      <el-radio-button :value="true">
+        Move each by
+      </el-radio-button>
+    </el-radio-group>
+    <div class="fields">
+      <label v-if="!several" class="field"><span>Name</span>
+        <el-input size="small" :model-value="kit.pad.name" maxlength="200" aria-label="Name" @update:model-value="set('Name', { name: $event })" />
+      </label>
+      <label v-if="!several" class="field"><span>Note</span>
+        <el-input v-model="noteText" size="small" class="figure" aria-label="Note" @change="setNote" />
+      </label>
+      <NumberField v-else v-bind="field({ setting: 'note', label: 'Note', unit: '', step: 1, digits: 0 })" />
+      <div class="field">
+        <span>Role</span>
+        <el-select size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })">
+          <el-option v-if="common(pad => pad.role ?? '') === undefined" :value="MIXED" label="mixed" />
           <el-option v-for="kind in KINDS" :key="kind.path" :value="kind.path" :label="kind.label" />
         </el-select>
-      </el-form-item>
-      <el-form-item label="Gain, dB">
-        <el-input-number :model-value="kit.pad.gainDb" :min="-96" :max="24" :step="0.5" :precision="1" aria-label="Gain in dB" @update:model-value="set('Gain', { gainDb: $event ?? 0 })" /><span v-if="isMixed('gainDb')" class="look mixed">mixed</span>
-      </el-form-item>
-      <el-form-item label="Pan">
-        <el-input-number :model-value="Math.round(kit.pad.pan * 100)" :min="-100" :max="100" :step="5" :precision="0" aria-label="Pan, -100 left to 100 right" @update:model-value="set('Pan', { pan: ($event ?? 0) / 100 })" /><span v-if="isMixed('pan')" class="look mixed">mixed</span>
-      </el-form-item>
-      <el-form-item label="Tune, cents">
-        <el-input-number :model-value="kit.pad.tuneCents" :min="-4800" :max="4800" :step="10" :precision="0" aria-label="Tune in cents" @update:model-value="set('Tune', { tuneCents: $event ?? 0 })" /><span v-if="isMixed('tuneCents')" class="look mixed">mixed</span>
-      </el-form-item>
-      <el-form-item label="Plays">
-        <el-radio-group :model-value="isMixed('play') ? '' : kit.pad.play" aria-label="Plays" @update:model-value="set('Playing', { play: $event === 'gated' ? 'gated' : 'one-shot' })">
-          <el-radio value="one-shot">
-            one-shot
-          </el-radio>
-          <el-radio value="gated">
-            gated
-          </el-radio>
-        </el-radio-group>
-      </el-form-item>
-      <el-form-item label="Choke">
-        <el-select :model-value="kit.pad.chokeGroup ?? 0" aria-label="Choke group" @update:model-value="set('Choke group', { chokeGroup: $event || null })">
+      </div>
+      <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
+      <div class="field">
+        <span>Plays</span>
+        <el-select size="small" :model-value="common(pad => pad.play) ?? MIXED" aria-label="Plays" @update:model-value="$event !== MIXED && set('Playing', { play: $event })">
+          <el-option v-if="common(pad => pad.play) === undefined" :value="MIXED" label="mixed" />
+          <el-option value="one-shot" label="one-shot" /><el-option value="gated" label="gated" />
+        </el-select>
+      </div>
+      <NumberField v-for="line in ENVELOPE" :key="line.setting" v-bind="field(line)" />
+      <div class="field">
+        <span>Decays</span>
+        <el-switch size="small" :model-value="decays === true" aria-label="Decays" @update:model-value="setDecays(Boolean($event))" /><span v-if="decays === MIXED" class="look">mixed</span>
+      </div>
+      <NumberField v-if="decays !== false" v-bind="field(DECAY)" />
+      <NumberField v-if="pads.some(pad => pad.play === 'gated')" v-bind="field(RELEASE)" />
+      <div class="field">
+        <span>Filter</span>
+        <el-select size="small" :model-value="filterType" aria-label="Filter" @update:model-value="setFilter">
+          <el-option v-if="filterType === MIXED" :value="MIXED" label="mixed" />
+          <el-option value="none" label="none" /><el-option value="low-pass" label="low-pass" /><el-option value="high-pass" label="high-pass" /><el-option value="band-pass" label="band-pass" />
+        </el-select>
+      </div>
+      <template v-if="filterType !== 'none'">
+        <NumberField v-for="line in FILTER" :key="line.setting" v-bind="field(line)" />
+      </template>
+      <div class="field">
+        <span>Choke</span>
+        <el-select size="small" :model-value="choke" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })">
+          <el-option v-if="choke === MIXED" :value="MIXED" label="mixed" />
           <el-option :value="0" label="none" />
           <el-option v-for="group in 32" :key="group" :value="group" :label="`group ${group}`" />
-        </el-select><span v-if="isMixed('chokeGroup')" class="look mixed">mixed</span>
-      </el-form-item>
-      <template v-if="layer">
-        <el-form-item label="Reverse">
-          <el-switch :model-value="layer.reverse" aria-label="Reverse" @update:model-value="setReverse(Boolean($event))" />
-        </el-form-item>
-        <template v-if="!several">
-          <el-form-item label="Start, ms">
-            <el-input-number :model-value="startMs" :min="0" :max="endMs" :step="1" :precision="1" aria-label="Start in ms" @update:model-value="setTrim({ startFrame: toFrame($event ?? 0) })" />
-          </el-form-item>
-          <el-form-item label="End, ms">
-            <el-input-number :model-value="endMs" :min="startMs" :step="1" :precision="1" aria-label="End in ms" @update:model-value="setTrim({ endFrame: toFrame($event ?? endMs) })" />
-          </el-form-item>
-        </template>
-      </template>
-    </el-form>
+        </el-select>
+      </div>
+      <div class="field">
+        <span>Voices</span>
+        <el-select size="small" :model-value="voices" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })">
+          <el-option v-if="voices === MIXED" :value="MIXED" label="mixed" />
+          <el-option :value="0" label="as the kit has" />
+          <el-option v-for="count in 64" :key="count" :value="count" :label="String(count)" />
+        </el-select>
+      </div>
+      <div class="field">
+        <span>Output</span>
+        <el-select size="small" :model-value="output" aria-label="Output" @update:model-value="$event !== MIXED && set('Output', { output: $event })">
+          <el-option v-if="output === MIXED" :value="MIXED" label="mixed" />
+          <el-option v-for="one in kit.kit.outputs" :key="one.id" :value="one.id" :label="one.name" />
+        </el-select>
+      </div>
+      <label v-if="!several" class="field notes"><span>Notes</span>
+        <el-input size="small" type="textarea" :rows="2" resize="none" :model-value="kit.pad.notes" maxlength="2000" aria-label="Notes" @update:model-value="set('Notes', { notes: $event })" />
+      </label>
+    </div>
   </section>
 </template>
 
 <style scoped>
-.inspector { width: 252px; flex: none; padding: 10px 12px; border-left: 1px solid var(--rule); overflow-y: auto; }
-h2 { margin-bottom: 8px; }
-.facts { display: flex; flex-wrap: wrap; align-items: center; white-space: normal; margin: 4px 0 8px; }
-.form :deep(.el-form-item) { margin-bottom: 6px; }
-.form :deep(.el-form-item__label) { padding-right: 6px; }
-.form :deep(.el-input-number) { width: 118px; }
-.form :deep(.el-input-number input) { font-family: var(--figures); }
-.form :deep(.el-radio) { margin-right: 12px; }
-.mixed { margin-left: 8px; font-size: 12px; }
+.inspector { width: 216px; flex: none; padding: 8px 12px; border-left: 1px solid var(--rule); overflow-y: auto; }
+h2 { margin-bottom: 4px; }
+.facts { display: flex; flex-wrap: wrap; align-items: center; margin: 0 0 4px; font-size: 12px; white-space: normal; }
+.how { margin: 4px 0 6px; }
+.fields { display: grid; gap: 3px; font-size: 12px; }
+.field { display: grid; grid-template-columns: 58px minmax(0, 1fr) auto; align-items: center; gap: 5px; min-height: 26px; }
+.notes { align-items: start; }
 </style>

@@ -2,9 +2,13 @@
 import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import { groupBy } from '~~/core/groupBy'
+import type { Pad } from '~~/core/kit/document'
+import { equalRanges } from '~~/core/kit/ranges'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { counted } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
+import { useLibrary } from '../../stores/library'
 import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 
@@ -13,6 +17,7 @@ const MOST_GAP = 12
 /** Chooses how several sounds go onto pads, and shows what becomes of the kit before it does. */
 const placing = usePlacing()
 const kit = useKit()
+const library = useLibrary()
 const settings = useSettings()
 const ways = useTemplateRef<{ $el: HTMLElement }>('ways')
 
@@ -24,7 +29,9 @@ const WAYS = computed(() => [
   { way: 'high first', does: 'By pitch, high ones first' },
   { way: 'stated note', does: 'Each on the note that its file states' },
   { way: 'velocity layers', does: `All on pad ${pad.value}, from soft to loud over velocity` },
+  { way: 'round robin', does: `All on pad ${pad.value}, each hit the next` },
   { way: 'stack', does: `All on pad ${pad.value}, at once` },
+  { way: 'alternates', does: `All on pad ${pad.value}, one chosen by a value` },
 ] as const)
 const hasStart = computed(() => placing.way.type === 'in order' || placing.way.type === 'by pitch')
 
@@ -32,11 +39,12 @@ const COLUMNS: readonly LedgerColumn[] = [
   { key: 'pad', title: 'Pad', width: 46 },
   { key: 'note', title: 'Note', width: 88 },
   { key: 'sound', title: 'Sound', width: 150, grows: true },
-  { key: 'velocity', title: 'Velocity', width: 76, align: 'right' },
+  { key: 'velocity', title: 'Velocity', width: 84, align: 'right' },
 ]
 const INSTEAD: LedgerColumn = { key: 'instead', title: 'In place of', width: 110, grows: true }
 const columns = computed(() => placing.preview.replaced.length > 0 ? [...COLUMNS, INSTEAD] : COLUMNS)
 
+const ranges = (target: Pad) => equalRanges(target.layers.length)
 const lines = computed(() => {
   const { kit: next, placed, replaced } = placing.preview
   return placed.map(({ sound, padIndex }, i) => {
@@ -44,15 +52,27 @@ const lines = computed(() => {
     const layer = target.layers.find(candidate => candidate.sound.id === sound.sound.id)
     return {
       id: i, pad: padLabel(padIndex), note: noteLabel(target.note, settings.middleC), sound: sound.sound.name, kind: sound.kind,
-      velocity: layer ? `${layer.lowVelocity}–${layer.highVelocity}` : '', instead: replaced.includes(padIndex) ? kit.kit.pads[padIndex]!.layers.map(held => held.sound.name).join(', ') : '',
+      velocity: target.alternate !== null ? `${(ranges(target)[target.layers.indexOf(layer!)] ?? { low: 0 }).low} up` : layer ? `${layer.lowVelocity}–${layer.highVelocity}${layer.turn === null ? '' : ` · ${layer.turn}`}` : '', instead: replaced.includes(padIndex) ? kit.kit.pads[padIndex]!.layers.map(held => held.sound.name).join(', ') : '',
     }
   })
 })
 const pads = computed(() => new Set(placing.preview.placed.map(({ padIndex }) => padIndex)).size)
 const reasons = computed(() => [...groupBy(placing.preview.notPlaced, ({ why }) => why)].map(([why, sounds]) => ({ why, count: sounds.length })))
 
-function choose(way: unknown): void {
-  settings.placing = { ...settings.placing, way: way as typeof settings.placing.way }
+function set(change: Partial<typeof settings.placing>): void {
+  settings.placing = { ...settings.placing, ...change }
+}
+
+const hasFamilies = computed(() => 'families' in placing.way)
+/** The name of the pack that they lie in, where they share one. */
+const pack = computed(() => {
+  const sources = [...new Set(placing.rows.map(row => Number(row.folders[0]?.split('/')[0])))]
+  return library.sources.find(source => sources.length === 1 && source.id === sources[0])?.name ?? kit.kit.name
+})
+
+async function makeSet(): Promise<void> {
+  const made = await saying(() => placing.makeSet(pack.value))
+  if (made) say(`${counted(made, 'kit')} made, one for each kind, under "Kits at work".`)
 }
 </script>
 
@@ -60,7 +80,7 @@ function choose(way: unknown): void {
   <el-dialog v-model="placing.isOpen" :title="`Put ${counted(placing.rows.length, 'sound')} on pads`" width="860" append-to-body destroy-on-close @opened="ways?.$el.querySelector('input')?.focus()">
     <div class="placing">
       <div class="how">
-        <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="How they go onto pads" @change="choose">
+        <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="How they go onto pads" @change="set({ way: $event as typeof settings.placing.way })">
           <el-radio v-for="{ way, does } in WAYS" :key="way" :value="way">
             {{ does }}
           </el-radio>
@@ -69,12 +89,20 @@ function choose(way: unknown): void {
           <el-input-number v-model="placing.startNote" :min="0" :max="127" size="small" aria-label="First note" />
         </label>
         <label v-if="placing.way.type === 'in order'"><span>Free notes between families and kinds</span>
-          <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="gap => settings.placing = { ...settings.placing, gap: gap ?? 0 }" />
+          <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="set({ gap: $event ?? 0 })" />
         </label>
+        <label v-if="hasFamilies" class="check"><el-checkbox :model-value="settings.placing.families" aria-label="Strokes and takes of one instrument share a pad" @change="set({ families: Boolean($event) })" /><span>Strokes and takes of one instrument share a pad, as layers and in turn</span></label>
+        <label v-if="placing.way.type === 'velocity layers'" class="check"><el-checkbox :model-value="settings.placing.byLevel" aria-label="Ranges as their levels lie" @change="set({ byLevel: Boolean($event) })" /><span>Ranges as their measured levels lie, in place of equal ones</span></label>
+        <label class="check"><el-checkbox :model-value="settings.placing.skips" aria-label="Do the same next time without asking" @change="set({ skips: Boolean($event) })" /><span>Next time the same without asking, where nothing is replaced (<kbd>Shift P</kbd> still asks)</span></label>
+        <el-button size="small" class="set" @click="makeSet">
+          Make a new kit for each kind instead
+        </el-button>
       </div>
       <div class="preview">
         <p role="status" aria-label="What becomes of the kit">
           <span class="figure">{{ counted(lines.length, 'sound') }}</span> on <span class="figure">{{ counted(pads, 'pad') }}</span><span v-if="placing.preview.replaced.length > 0" class="look"> · {{ counted(placing.preview.replaced.length, 'pad') }} with other sounds {{ placing.preview.replaced.length === 1 ? 'is' : 'are' }} replaced</span>
+          <span v-for="one in placing.beyond.slice(0, 3)" :key="one.what" class="look block">{{ one.what }} {{ one.next }}</span>
+          <span v-if="placing.beyond.length > 3" class="look block">And {{ placing.beyond.length - 3 }} more beyond the target.</span>
           <span v-for="{ why, count } in reasons" :key="why" class="look block">{{ counted(count, 'sound') }} {{ count === 1 ? 'stays' : 'stay' }} away. {{ why }}</span>
         </p>
         <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="-1">
@@ -98,10 +126,12 @@ function choose(way: unknown): void {
 </template>
 
 <style scoped>
-.placing { display: flex; gap: 18px; height: 380px; }
+.placing { display: flex; gap: 18px; height: 470px; }
 .how { display: flex; flex-direction: column; gap: 10px; width: 310px; flex: none; }
 .how :deep(.el-radio-group) { display: flex; flex-direction: column; align-items: flex-start; }
 .how :deep(.el-radio) { height: auto; min-height: 28px; margin: 0; white-space: normal; }
+.how label.check { justify-content: flex-start; line-height: 1.25; font-size: 12px; }
+.how .set { align-self: flex-start; margin-top: auto; }
 .how label { display: flex; justify-content: space-between; align-items: center; gap: 8px; }
 .preview { display: flex; flex: 1; flex-direction: column; min-width: 0; border: 1px solid var(--rule); }
 .preview p { margin: 0; padding: 6px 8px; border-bottom: 1px solid var(--rule); }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Stored } from '~~/server/jobs/types'
-import { soundsOf } from '~~/core/kit/document'
+import { differencesOf, type Difference } from '~~/core/kit/differences'
+import { soundsOf, type Kit } from '~~/core/kit/document'
+import { api } from '../../composables/useApi'
 import { counted, megabytes } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
@@ -21,6 +23,8 @@ const stored = shallowRef<Stored>()
 const origin = computed(() => vault.vault?.presets.find(preset => preset.id === kit.presetId))
 const same = computed(() => vault.vault?.presets.find(preset => preset.name.trim().toLowerCase() === name.value.trim().toLowerCase()))
 const target = computed(() => how.value === 'revision' ? origin.value ?? same.value : undefined)
+/** What is another than in the revision that the kit was opened from; undefined while that is not known. */
+const changes = shallowRef<readonly Difference[]>()
 const samples = computed(() => soundsOf(kit.kit).length)
 const blocked = computed(() => how.value === 'new' && same.value !== undefined)
 
@@ -29,7 +33,21 @@ watch(open, (isOpen) => {
   stored.value = undefined
   name.value = kit.kit.name
   how.value = origin.value ? 'revision' : 'new'
+  void compare()
 }, { immediate: true })
+
+async function compare(): Promise<void> {
+  changes.value = undefined
+  if (!origin.value || kit.presetRevision === null) return
+  const stored = await saying(() => api<{ revision: { file: { kit: Kit } | null } }>(`/api/vault/${encodeURIComponent(origin.value!.id)}`, { query: { revision: kit.presetRevision } }))
+  if (stored?.revision.file) changes.value = differencesOf({ ...stored.revision.file.kit, name: kit.kit.name }, kit.kit)
+}
+
+const COUNTED = [['added', 'added'], ['removed', 'removed'], ['altered', 'altered']] as const
+const summary = computed(() => COUNTED.flatMap(([what, word]) => {
+  const count = changes.value?.filter(change => change.what === what).length ?? 0
+  return count > 0 ? [`${count} ${word}`] : []
+}).join(', '))
 
 async function store(): Promise<void> {
   if (blocked.value || busy.value) return
@@ -80,6 +98,16 @@ async function store(): Promise<void> {
       <p v-if="how === 'revision' && !origin && same" class="quiet">
         This becomes revision {{ same.revision + 1 }} of "{{ same.name }}"; earlier revisions stay. <a href="#" @click.prevent="how = 'new'">Choose another name instead</a>
       </p>
+      <div v-if="origin && changes" class="changes" role="group" aria-label="What changed since it was stored">
+        <p class="quiet">
+          {{ changes.length === 0 ? `Nothing changed since revision ${kit.presetRevision}.` : `Since revision ${kit.presetRevision}: ${summary}.` }}
+        </p>
+        <ul v-if="changes.length > 0">
+          <li v-for="change in changes" :key="`${change.what} ${change.padIndex}`" :class="{ lost: change.what === 'removed' }">
+            {{ change.what }}: {{ change.text }}
+          </li>
+        </ul>
+      </div>
       <p v-if="kit.missingSounds.length > 0" class="lost">
         {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
       </p>
@@ -107,6 +135,8 @@ async function store(): Promise<void> {
 
 <style scoped>
 .how { display: grid; margin-bottom: 12px; }
+.changes p { margin: 0 0 4px; }
+.changes ul { max-height: 170px; margin: 0; padding: 4px 8px; overflow-y: auto; border: 1px solid var(--rule); list-style: none; font-size: 12px; }
 .how .el-radio { height: auto; margin-bottom: 6px; }
 dl { display: grid; grid-template-columns: 80px 1fr; gap: 4px 12px; margin: 0; }
 dt { color: var(--quiet); }

@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { PADS_PER_BANK } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
+import { targetOf } from '~~/core/fit/targets'
 import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
+import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 
-/** The pads of the bank at hand: press to play (lower is harder), drop sounds to put them there. */
+/** The pads of the bank at hand, as they lie on the kit's target: press to play (lower is harder), drop sounds to put them there. */
 const kit = useKit()
 const settings = useSettings()
+const placing = usePlacing()
 const over = ref<number>()
+const columns = computed(() => targetOf(kit.kit.target)?.columns ?? 4)
 
 const pads = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   const index = kit.bank * PADS_PER_BANK + i
@@ -21,7 +25,8 @@ const pads = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
 function press(index: number, event: PointerEvent): void {
   if (event.button !== 0) return
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
-  const velocity = Math.round(30 + 97 * Math.min(1, Math.max(0, (event.clientY - box.top) / box.height)))
+  const pressed = Math.round(30 + 97 * Math.min(1, Math.max(0, (event.clientY - box.top) / box.height)))
+  const velocity = settings.playing.isFixed ? settings.playing.velocity : pressed
   kit.select(index, event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone')
   kit.playPad(index, velocity)
   window.addEventListener('pointerup', () => kit.playPad(index, 0), { once: true })
@@ -29,7 +34,7 @@ function press(index: number, event: PointerEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  void saying(async () => kit.place(index, await droppedSounds(event)))
+  void saying(async () => placing.send(index, await droppedSounds(event)))
 }
 
 function dragOver(index: number, event: DragEvent): void {
@@ -40,7 +45,7 @@ function dragOver(index: number, event: DragEvent): void {
 </script>
 
 <template>
-  <div class="map" role="group" aria-label="Pads of the bank at hand">
+  <div class="map" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }" role="group" aria-label="Pads of the bank at hand">
     <button
       v-for="{ index, letter, pad } in pads"
       :key="index"
@@ -62,7 +67,7 @@ function dragOver(index: number, event: DragEvent): void {
 </template>
 
 <style scoped>
-.map { display: grid; grid-template-columns: repeat(4, 1fr); border-top: 1px solid var(--rule); border-left: 1px solid var(--rule); }
+.map { display: grid; border-top: 1px solid var(--rule); border-left: 1px solid var(--rule); }
 .pad { display: flex; flex-direction: column; gap: 2px; height: 52px; padding: 3px 4px; border: 0; border-right: 1px solid var(--rule); border-bottom: 1px solid var(--rule); background: var(--sheet); color: var(--ink); font: inherit; font-size: 11px; line-height: 1.15; text-align: left; overflow: hidden; cursor: pointer; touch-action: none; }
 .top { display: flex; justify-content: space-between; }
 .top .figure { font-size: 10px; color: var(--quiet); }

@@ -46,7 +46,7 @@ function press(index: number, row: SoundRow, event: MouseEvent): void {
 }
 
 function place(rows: readonly SoundRow[]): void {
-  kit.place(kit.padIndex, rows)
+  placing.send(kit.padIndex, rows)
 }
 
 function drag(event: DragEvent, row: SoundRow): void {

@@ -10,14 +10,21 @@ const sampleSchema = z.strictObject({
   bytes: z.int().min(0),
 })
 
+/** What a preset is meant as: a kit, one pad to be put into any kit, or roles without sounds. */
+export const presetTypeSchema = z.enum(['kit', 'pad', 'blueprint'])
+export type PresetType = z.infer<typeof presetTypeSchema>
+
 const fileSchema = z.looseObject({
   format: z.literal('emporion-kit'),
+  /** Absent in files of before there were others. */
+  type: presetTypeSchema.default('kit'),
   kit: z.unknown(),
   samples: z.record(soundIdSchema, sampleSchema),
 })
 
 /** `kit.json`: the kit and where the copy of each of its sounds lies. */
 export interface KitFile {
+  readonly type: PresetType
   readonly kit: Kit
   readonly samples: Readonly<Record<string, Readonly<z.infer<typeof sampleSchema>>>>
 }
@@ -41,7 +48,7 @@ export function readKitFile(text: string): KitFile {
   const kit = parseKit(parsed.data.kit)
   const homeless = soundsOf(kit).find(sound => !parsed.data.samples[sound.id])
   if (homeless) throw new EmporionError('invalid', `kit.json does not say where the sample of "${homeless.name}" lies.`)
-  return { kit, samples: parsed.data.samples }
+  return { type: parsed.data.type, kit, samples: parsed.data.samples }
 }
 
 function parseJson(text: string): unknown {

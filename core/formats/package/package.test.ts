@@ -66,16 +66,16 @@ describe('kit.json', () => {
   const samples = Object.fromEntries([testSound(1), testSound(2)].map(({ sound }, i) => [sound.id, { path: `samples/${i}.wav`, bytes: 10 }]))
 
   it('reads back as it was written', () => {
-    expect(readKitFile(writeKitFile({ kit, samples }))).toEqual({ kit, samples })
+    expect(readKitFile(writeKitFile({ type: 'kit', kit, samples }))).toEqual({ type: 'kit', kit, samples })
   })
 
   it('must say where each sample lies, and only below its folder', () => {
-    expect(() => readKitFile(writeKitFile({ kit, samples: {} }))).toThrow(/Sound 1/)
-    expect(() => readKitFile(writeKitFile({ kit, samples: { ...samples, [testSound(1).sound.id]: { path: '../../etc/passwd', bytes: 1 } } }))).toThrow(/outside/)
+    expect(() => readKitFile(writeKitFile({ type: 'kit', kit, samples: {} }))).toThrow(/Sound 1/)
+    expect(() => readKitFile(writeKitFile({ type: 'kit', kit, samples: { ...samples, [testSound(1).sound.id]: { path: '../../etc/passwd', bytes: 1 } } }))).toThrow(/outside/)
   })
 
   it('ends damaged and random texts in a named error', () => {
-    const whole = writeKitFile({ kit, samples })
+    const whole = writeKitFile({ type: 'kit', kit, samples })
     fc.assert(fc.property(fc.oneof(fc.nat(whole.length - 2).map(length => whole.slice(0, length)), fc.string(), fc.json()), (text) => {
       expect(() => readKitFile(text)).toThrow(EmporionError)
     }))

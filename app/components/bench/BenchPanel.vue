@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { useFindings } from '../../composables/useFindings'
+import { BENCH_PANELS, useSettings, type BenchPanel } from '../../stores/settings'
+
+/** What is open below the kit sheet, or nothing. */
+const settings = useSettings()
+const findings = useFindings()
+const layer = ref(0)
+const panel = useTemplateRef<HTMLElement>('panel')
+
+const TITLES: Readonly<Record<BenchPanel, string>> = {
+  'layers': 'Layers', 'trim': 'Trim and slice', 'levels': 'Levels', 'outputs': 'Outputs', 'side kit': 'Side kit', 'findings': 'Findings', 'history': 'History', 'playing': 'Playing',
+}
+
+function toggle(name: BenchPanel): void {
+  settings.benchPanel = settings.benchPanel === name ? '' : name
+}
+
+/** Opens the next one, and puts the focus into it. */
+function next(): void {
+  const at = BENCH_PANELS.indexOf(settings.benchPanel as BenchPanel)
+  settings.benchPanel = BENCH_PANELS[at + 1] ?? ''
+  void nextTick(() => panel.value?.querySelector<HTMLElement>('button:not([disabled]), [tabindex="0"], input')?.focus())
+}
+defineExpose({ next, close: () => settings.benchPanel = '' })
+</script>
+
+<template>
+  <div class="tabs" role="group" aria-label="Below the kit sheet">
+    <button v-for="name in BENCH_PANELS" :key="name" type="button" class="tab" :class="{ here: settings.benchPanel === name }" :aria-expanded="settings.benchPanel === name" @click="toggle(name)">
+      {{ TITLES[name] }}<span v-if="name === 'findings' && findings.length > 0" class="figure look"> {{ findings.length }}</span>
+    </button>
+  </div>
+  <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]">
+    <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="layer" />
+    <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="layer" />
+    <LevelsPanel v-else-if="settings.benchPanel === 'levels'" />
+    <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
+    <SideKit v-else-if="settings.benchPanel === 'side kit'" />
+    <FindingsPanel v-else-if="settings.benchPanel === 'findings'" />
+    <HistoryPanel v-else-if="settings.benchPanel === 'history'" />
+    <PlayingPanel v-else />
+  </section>
+</template>
+
+<style scoped>
+.tabs { display: flex; gap: 2px; padding: 2px 10px; border-top: 1px solid var(--rule); }
+.tab { padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
+.tab:hover { color: var(--ink); }
+.tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
+.panel { display: flex; flex-direction: column; height: 220px; flex: none; border-top: 1px solid var(--rule); }
+</style>

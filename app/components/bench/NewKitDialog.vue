@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { BLUEPRINTS, blueprintOf, ONE_KIND_SIZES, oneKind } from '~~/core/kit/blueprint'
+import { emptyKit, type Kit } from '~~/core/kit/document'
+import { kindLabel, KINDS } from '~~/core/search/kinds'
+import { api } from '../../composables/useApi'
+import { counted } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+import { useVault } from '../../stores/vault'
+
+/** What a new kit begins with: nothing, roles, or what is stored. */
+const open = defineModel<boolean>({ required: true })
+const kit = useKit()
+const vault = useVault()
+const first = useTemplateRef<{ $el: HTMLElement }>('first')
+const kind = ref('clap')
+const size = ref<typeof ONE_KIND_SIZES[number]>(64)
+
+const stored = computed(() => vault.vault?.presets ?? [])
+const own = computed(() => stored.value.filter(preset => preset.type === 'blueprint'))
+const bases = computed(() => stored.value.filter(preset => preset.type === 'kit'))
+const base = ref('')
+
+async function begin(from: Kit): Promise<void> {
+  if (await saying(() => kit.create(from).then(() => true))) open.value = false
+}
+
+async function beginWith(presetId: string): Promise<void> {
+  const found = await saying(() => api<{ revision: { file: { kit: Kit } | null } }>(`/api/vault/${encodeURIComponent(presetId)}`))
+  if (found?.revision.file) await begin(found.revision.file.kit)
+}
+
+async function keepAsBlueprint(): Promise<void> {
+  const answer = await ElMessageBox.prompt('Roles, notes, choke groups, outputs and settings are kept, sounds are not.', 'Keep this kit as a blueprint', {
+    confirmButtonText: 'Keep it as a blueprint', cancelButtonText: 'Leave it', inputValue: `${kit.kit.name} blueprint`, inputValidator: text => text.trim() !== '' || 'It needs a name.',
+  }).catch(() => undefined)
+  if (!answer || !('value' in answer)) return
+  const done = await saying(() => vault.storeAs('blueprint', answer.value.trim(), { ...blueprintOf(kit.kit), name: answer.value.trim() }))
+  if (done) say(`"${done.name}" is kept as a blueprint.`)
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="New kit" width="560" append-to-body @opened="first?.$el.focus()">
+    <div class="line">
+      <span><strong>Empty</strong> <span class="quiet">16 pads on notes 36 to 51</span></span>
+      <el-button ref="first" type="primary" @click="begin(emptyKit('New kit'))">
+        Begin an empty kit
+      </el-button>
+    </div>
+    <h3>From a blueprint: roles with no sounds yet</h3>
+    <div v-for="blueprint in BLUEPRINTS" :key="blueprint.id" class="line">
+      <span>{{ blueprint.name }}</span>
+      <el-button size="small" :aria-label="`Begin with ${blueprint.name}`" @click="begin(blueprint.kit)">
+        Begin with it
+      </el-button>
+    </div>
+    <div class="line">
+      <span class="kind">One kind:
+        <el-select v-model="kind" size="small" filterable aria-label="Kind of the pads"><el-option v-for="one in KINDS" :key="one.path" :value="one.path" :label="one.label" /></el-select>
+        on
+        <el-select v-model="size" size="small" class="size" aria-label="Pads"><el-option v-for="count in ONE_KIND_SIZES" :key="count" :value="count" :label="`${count} pads`" /></el-select>
+      </span>
+      <el-button size="small" :aria-label="`Begin with ${size} pads of one kind`" @click="begin(oneKind(kind, kindLabel(kind), size).kit)">
+        Begin with it
+      </el-button>
+    </div>
+    <div v-for="preset in own" :key="preset.id" class="line">
+      <span class="cut">{{ preset.name }} <span class="quiet">yours</span></span>
+      <el-button size="small" :aria-label="`Begin with ${preset.name}`" @click="beginWith(preset.id)">
+        Begin with it
+      </el-button>
+    </div>
+    <div class="line">
+      <span class="quiet">The kit at hand: {{ counted(kit.kit.pads.filter(pad => pad.role !== null).length, 'role') }}</span>
+      <el-button size="small" @click="keepAsBlueprint">
+        Keep it as a blueprint…
+      </el-button>
+    </div>
+    <h3>From a stored kit: a copy to go on from</h3>
+    <p v-if="bases.length === 0" class="quiet">
+      No kit is stored yet.
+    </p>
+    <div v-else class="line">
+      <el-select v-model="base" size="small" filterable placeholder="Stored kit" aria-label="Stored kit to begin with"><el-option v-for="preset in bases" :key="preset.id" :value="preset.id" :label="preset.name" /></el-select>
+      <el-button size="small" :disabled="base === ''" @click="beginWith(base)">
+        Begin with a copy
+      </el-button>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+h3 { margin: 12px 0 2px; font-size: 13px; }
+.line { display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: center; gap: 10px; min-height: 32px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
+.kind { display: flex; align-items: center; gap: 6px; }
+.kind :deep(.el-select) { width: 150px; }
+.kind .size { width: 100px; }
+</style>

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { noteLabel } from '~~/core/audio/notes'
+import { targetOf } from '~~/core/fit/targets'
+import { leaveRoom, moveToNote, nextFreeNote } from '~~/core/kit/noteEdits'
+import { padLabel } from '~~/core/kit/padLabel'
+import { say } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+import { useSettings } from '../../stores/settings'
+
+/** All 128 notes: which hold a sound, which are free, where the pad at hand lies; a press goes there, or gives the pad that note. */
+const kit = useKit()
+const settings = useSettings()
+const room = ref(4)
+
+const limits = computed(() => targetOf(kit.kit.target))
+const notes = computed(() => {
+  const holders = new Map<number, number[]>()
+  kit.kit.pads.forEach((pad, index) => pad.layers.length > 0 && holders.set(pad.note, [...holders.get(pad.note) ?? [], index]))
+  return Array.from({ length: 128 }, (_, note) => {
+    const pads = holders.get(note) ?? []
+    const isOut = limits.value !== undefined && (note < limits.value.lowNote || note > limits.value.highNote)
+    return { note, pads, isOut, isHere: note === kit.pad.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${kit.kit.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
+  })
+})
+const taken = computed(() => notes.value.filter(({ pads }) => pads.length > 0).length)
+
+function go(note: number): void {
+  const index = kit.kit.pads.findIndex(pad => pad.note === note && pad.layers.length > 0)
+  if (index >= 0) return kit.select(index)
+  const empty = kit.kit.pads.findIndex(pad => pad.note === note)
+  if (kit.pad.layers.length === 0 && empty >= 0) return kit.select(empty)
+  give(note)
+}
+
+function give(note: number): void {
+  kit.edit(`Note ${note} for ${padLabel(kit.padIndex)}`, state => moveToNote(state, kit.padIndex, note))
+}
+
+function toNextFree(): void {
+  const free = nextFreeNote(kit.kit, kit.pad.note)
+  if (free === undefined) say('All 128 notes are taken.')
+  else go(free)
+}
+
+function makeRoom(): void {
+  const { note } = kit.pad
+  const next = leaveRoom(kit.kit, note, room.value)
+  if (next === kit.kit) return say('There is no room: a pad would have to go above note 127.')
+  kit.edit(`Leave ${room.value} notes free from ${note}`, () => next)
+}
+</script>
+
+<template>
+  <div class="ruler" role="group" aria-label="Notes of the kit">
+    <span class="figure quiet count" :title="`${taken} of 128 notes hold a sound`">{{ taken }}/128</span>
+    <div class="notes">
+      <button
+        v-for="{ note, pads, isOut, isHere, says } in notes"
+        :key="note"
+        type="button"
+        tabindex="-1"
+        class="note"
+        :class="{ taken: pads.length > 0, twice: pads.length > 1, out: isOut, here: isHere, octave: note % 12 === 0 }"
+        :title="says"
+        :aria-label="says"
+        @click="go(note)"
+      />
+    </div>
+    <el-button size="small" @click="toNextFree">
+      Next free note
+    </el-button>
+    <el-button size="small" :title="`Moves the pads from ${noteLabel(kit.pad.note, settings.middleC)} up by so many notes`" @click="makeRoom">
+      Leave room here
+    </el-button>
+    <el-input-number v-model="room" :min="1" :max="64" size="small" :controls="false" aria-label="Notes to leave free" />
+  </div>
+</template>
+
+<style scoped>
+.ruler { display: flex; align-items: center; gap: 6px; padding: 3px 12px; border-bottom: 1px solid var(--rule); font-size: 12px; }
+.notes { display: flex; flex: 1; min-width: 0; height: 20px; border-bottom: 1px solid var(--rule); }
+.note { flex: 1; min-width: 0; padding: 0; border: 0; border-left: 1px solid transparent; background: linear-gradient(var(--rule), var(--rule)) center bottom / 1px 4px no-repeat; cursor: pointer; }
+.note.octave { border-left-color: var(--rule); }
+.note.taken { background: color-mix(in srgb, var(--ink) 60%, var(--sheet)); }
+.note.twice { background: var(--look); }
+.note.out { opacity: 0.45; }
+.note.here { box-shadow: inset 0 0 0 2px var(--accent); }
+.note.here.taken { background: var(--accent); }
+.ruler :deep(.el-input-number) { width: 40px; }
+.ruler :deep(.el-button) { margin-left: 0; padding: 5px 7px; }
+</style>

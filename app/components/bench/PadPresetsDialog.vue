@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { padLabel } from '~~/core/kit/padLabel'
+import { counted, moment } from '../../composables/useFormat'
+import { usePadPresets } from '../../composables/usePadPresets'
+import { useKit } from '../../stores/kit'
+import { usePlayer } from '../../stores/player'
+import { useVault } from '../../stores/vault'
+
+/** Stored pads, to be heard and put onto the pad at hand. */
+const open = defineModel<boolean>({ required: true })
+const kit = useKit()
+const vault = useVault()
+const player = usePlayer()
+const presets = usePadPresets()
+const stored = computed(() => (vault.vault?.presets ?? []).filter(preset => preset.type === 'pad'))
+
+async function put(id: string): Promise<void> {
+  await presets.load(id)
+  open.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" :title="`Put a stored pad on ${padLabel(kit.padIndex)}`" width="520" append-to-body>
+    <p v-if="stored.length === 0" class="quiet">
+      No pad is stored yet. "Store as a pad preset" in the menu of a pad keeps it here with its samples.
+    </p>
+    <div v-for="preset in stored" :key="preset.id" class="line">
+      <span class="cut" :title="preset.name"><strong>{{ preset.name }}</strong> <span class="quiet">{{ counted(preset.samples, 'sample') }} · {{ moment(preset.storedAt) }}</span></span>
+      <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: `/api/vault/${encodeURIComponent(preset.id)}/preview?revision=${preset.revision}`, title: preset.name, row: null })">
+        Play
+      </el-button>
+      <el-button size="small" type="primary" @click="put(preset.id)">
+        Put on {{ padLabel(kit.padIndex) }}
+      </el-button>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+.line { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; align-items: center; gap: 8px; min-height: 34px; border-bottom: 1px solid var(--rule); }
+.line :deep(.el-button) { margin-left: 0; }
+</style>

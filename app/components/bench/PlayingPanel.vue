@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { noteLabel } from '~~/core/audio/notes'
+import { padLabel } from '~~/core/kit/padLabel'
+import { curved, learning, midiInputs, midiState } from '../../composables/useMidiInput'
+import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { useKit } from '../../stores/kit'
+import { useSettings, type VelocityCurve } from '../../stores/settings'
+
+/** How the kit is played: velocities of keys, mouse and MIDI, the device that is listened to, notes learnt by hitting them. */
+const kit = useKit()
+const settings = useSettings()
+const CURVES: readonly VelocityCurve[] = ['softer', 'as played', 'harder']
+const SAID = { on: 'No MIDI input is connected.', off: 'MIDI is being opened.', refused: 'This browser does not allow MIDI here: allow it in its settings for this page.', absent: 'This browser has no MIDI.' }
+
+function set(change: Partial<typeof settings.playing>): void {
+  settings.playing = { ...settings.playing, ...change }
+}
+const curve = computed(() => Array.from({ length: 33 }, (_, i) => `${i / 32 * 100},${60 - curved(Math.max(1, Math.round(i / 32 * 127)), settings.playing.curve) / 127 * 56}`).join(' '))
+</script>
+
+<template>
+  <div class="playing">
+    <section>
+      <h3>Computer keys and mouse</h3>
+      <p class="quiet">
+        <kbd>{{ PAD_LETTERS[0] }}</kbd> to <kbd>{{ PAD_LETTERS.at(-1) }}</kbd> play the pads of the bank at hand, with Shift at 127. <kbd>PgUp</kbd> and <kbd>PgDn</kbd> go to another bank, <kbd>[</kbd> and <kbd>]</kbd> play softer and harder.
+      </p>
+      <NumberField label="Velocity" :digits="0" :values="[settings.playing.velocity]" :min="1" :max="127" :step="1" :reset="100" @set="set({ velocity: Math.round($event) })" @move="set({ velocity: Math.max(1, Math.min(127, settings.playing.velocity + $event)) })" />
+      <label class="choice"><el-switch size="small" :model-value="settings.playing.isFixed" aria-label="The mouse plays at this velocity too" @update:model-value="set({ isFixed: Boolean($event) })" /> The mouse plays at this velocity too, wherever a pad is pressed</label>
+    </section>
+    <section>
+      <h3>MIDI</h3>
+      <p v-if="midiInputs.length === 0" class="quiet" role="status">
+        {{ SAID[midiState] }}
+      </p>
+      <div v-else class="field">
+        <span>Listen to</span>
+        <el-select size="small" :model-value="settings.playing.input" aria-label="MIDI input" @update:model-value="set({ input: $event })">
+          <el-option value="" label="all inputs" />
+          <el-option v-for="name in midiInputs" :key="name" :value="name" :label="name" />
+        </el-select>
+      </div>
+      <div class="field">
+        <span>Velocities</span>
+        <el-select size="small" :model-value="settings.playing.curve" aria-label="Velocity curve" @update:model-value="set({ curve: $event })">
+          <el-option v-for="name in CURVES" :key="name" :value="name" :label="name" />
+        </el-select>
+      </div>
+      <el-button size="small" @click="learning = learning === undefined ? kit.padIndex : undefined">
+        {{ learning === undefined ? `Hit a key for the note of ${padLabel(kit.padIndex)}` : `Waiting for a key for ${padLabel(learning)}: give up` }}
+      </el-button>
+      <span class="figure quiet">now {{ noteLabel(kit.pad.note, settings.middleC) }}</span>
+    </section>
+    <svg class="curve" viewBox="0 0 100 60" role="img" aria-label="Velocity that is played over velocity that comes">
+      <polyline :points="curve" />
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.playing { display: grid; grid-template-columns: 1fr 1fr 120px; gap: 20px; padding: 6px 12px; overflow-y: auto; font-size: 12px; }
+h3 { margin: 0 0 4px; font-size: 13px; }
+p { margin: 0 0 6px; }
+.field { display: grid; grid-template-columns: 70px minmax(0, 180px); align-items: center; gap: 6px; min-height: 28px; }
+.choice { display: flex; align-items: center; gap: 6px; }
+.curve { width: 120px; height: 72px; border: 1px solid var(--rule); background: var(--sheet); }
+.curve polyline { fill: none; stroke: var(--accent); stroke-width: 1.5; }
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { noteLabel } from '~~/core/audio/notes'
+import { padLabel } from '~~/core/kit/padLabel'
+import { counted } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
+import { useKit } from '../../stores/kit'
+import { useSettings } from '../../stores/settings'
+import { useSideKit, type SideSource } from '../../stores/sideKit'
+import { useVault } from '../../stores/vault'
+
+/** A second kit beside this one: its pads are played, chosen and copied across. */
+const kit = useKit()
+const side = useSideKit()
+const vault = useVault()
+const settings = useSettings()
+const kits = shallowRef<Awaited<ReturnType<typeof kit.list>>>([])
+const list = useTemplateRef<HTMLElement>('list')
+
+onMounted(async () => {
+  kits.value = await saying(kit.list) ?? []
+})
+onUnmounted(() => side.close())
+
+const value = computed(() => side.source ? `${side.source.type}:${side.source.id}` : '')
+const presets = computed(() => (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint'))
+
+function choose(text: string): void {
+  const at = text.indexOf(':')
+  void saying(() => side.open({ type: text.slice(0, at), id: text.slice(at + 1) } as SideSource))
+}
+
+function press(index: number, event: PointerEvent): void {
+  if (event.button !== 0) return
+  side.select(index, event.ctrlKey || event.metaKey || event.shiftKey ? 'toggle' : 'alone')
+  side.play(index, settings.playing.velocity)
+  window.addEventListener('pointerup', () => side.play(index, 0), { once: true })
+}
+
+function keydown(event: KeyboardEvent): void {
+  const way = { ArrowDown: 1, ArrowUp: -1, ArrowRight: 1, ArrowLeft: -1 }[event.key]
+  const at = side.filled.indexOf(side.cursor)
+  const act = way !== undefined
+    ? () => {
+        const next = side.filled[Math.max(0, Math.min(side.filled.length - 1, at + way))]
+        if (next === undefined) return
+        side.select(next, event.shiftKey ? 'toggle' : 'alone')
+        side.play(next, settings.playing.velocity)
+        list.value?.querySelector(`[data-index="${next}"]`)?.scrollIntoView({ block: 'nearest' })
+      }
+    : { ' ': () => side.play(side.cursor, settings.playing.velocity), 'Enter': () => side.copyTo(kit.padIndex) }[event.key]
+  if (!act || event.ctrlKey) return
+  event.preventDefault()
+  event.stopPropagation()
+  act()
+}
+</script>
+
+<template>
+  <div class="side">
+    <div class="tools">
+      <el-select size="small" :model-value="value" filterable placeholder="Open a kit or a stored preset beside this one" class="choose" aria-label="Kit beside this one" @change="choose">
+        <el-option-group label="Kits at work">
+          <el-option v-for="one in kits.filter(one => one.id !== kit.id)" :key="one.id" :value="`kit:${one.id}`" :label="one.name" />
+        </el-option-group>
+        <el-option-group label="Stored presets">
+          <el-option v-for="preset in presets" :key="preset.id" :value="`preset:${preset.id}`" :label="preset.name" />
+        </el-option-group>
+      </el-select>
+      <el-button size="small" type="primary" :disabled="!side.side || side.filled.length === 0" @click="side.copyTo(kit.padIndex)">
+        Copy {{ counted(Math.max(1, side.chosen.size), 'pad') }} to {{ padLabel(kit.padIndex) }}
+      </el-button>
+      <span class="quiet">{{ side.side ? `${counted(side.filled.length, 'pad')} with sounds. Enter copies, Shift ↓ chooses several.` : 'Sounds come along; nothing in that kit changes.' }}</span>
+    </div>
+    <div v-if="side.side" ref="list" class="pads" role="listbox" aria-multiselectable="true" tabindex="0" :aria-label="`Pads of ${side.side.name}`" @keydown="keydown">
+      <div
+        v-for="index in side.filled"
+        :key="index"
+        class="pad"
+        role="option"
+        :data-index="index"
+        :aria-selected="index === side.cursor || side.chosen.has(index)"
+        :class="{ 'at-hand': index === side.cursor, 'chosen': side.chosen.has(index) }"
+        @pointerdown="press(index, $event)"
+      >
+        <span class="figure quiet">{{ padLabel(index) }}</span><KindStamp :kind="side.side.pads[index]!.role" /><span class="cut" :title="side.side.pads[index]!.name">{{ side.side.pads[index]!.name }}</span><span class="figure quiet">{{ noteLabel(side.side.pads[index]!.note, settings.middleC) }}</span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.side { display: flex; flex-direction: column; flex: 1; min-height: 0; }
+.tools { display: flex; align-items: center; gap: 8px; padding: 5px 12px; font-size: 12px; }
+.choose { width: 240px; }
+.pads { flex: 1; min-height: 0; overflow-y: auto; display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); align-content: start; gap: 0 12px; padding: 0 12px 6px; }
+.pad { display: grid; grid-template-columns: 28px 18px minmax(0, 1fr) auto; align-items: center; gap: 5px; height: 26px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 12px; cursor: default; user-select: none; }
+.chosen { background: var(--chosen); }
+.at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
+</style>

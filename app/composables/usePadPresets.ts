@@ -1,0 +1,49 @@
+import { copyPads, pastePads } from '~~/core/kit/clips'
+import { emptyKit, type Kit } from '~~/core/kit/document'
+import { padLabel } from '~~/core/kit/padLabel'
+import { useKit } from '../stores/kit'
+import { pastedText } from '../stores/sideKit'
+import { useVault } from '../stores/vault'
+import { api } from './useApi'
+import { say, saying } from './useSay'
+
+interface StoredKit {
+  readonly name: string
+  readonly revision: { readonly file: { readonly kit: Kit } | null, readonly problem: string | null }
+}
+
+/** Single pads that are stored with their samples and put onto any pad. */
+export function usePadPresets() {
+  const kit = useKit()
+  const vault = useVault()
+
+  /** Asks for a name and stores the pad at hand. */
+  async function storePad(): Promise<void> {
+    const { pad, padIndex } = kit
+    if (pad.layers.length === 0) return say('There is no sound on this pad yet.')
+    const answer = await ElMessageBox.prompt('It is kept in the vault with its own copies of its samples, and can be put onto any pad.', `Store pad ${padLabel(padIndex)}`, {
+      confirmButtonText: 'Store this pad', cancelButtonText: 'Leave it', inputValue: pad.name, inputValidator: text => text.trim() !== '' || 'A preset needs a name.',
+    }).catch(() => undefined)
+    if (!answer || !('value' in answer)) return
+    const { pads: [copied], outputs } = copyPads(kit.kit, [padIndex])
+    const base = emptyKit(answer.value.trim())
+    const alone: Kit = { ...base, outputs: [...outputs], pads: base.pads.with(0, { ...copied!, note: base.pads[0]!.note, soloed: false, muted: false }).map((one, i) => i === 0 ? one : { ...one, output: outputs[0]!.id }) }
+    const stored = await saying(() => vault.storeAs('pad', answer.value.trim(), alone))
+    if (stored) say(`"${stored.name}" is stored as a pad preset.`)
+  }
+
+  /** Puts a stored pad onto the pad at hand. */
+  async function load(presetId: string): Promise<void> {
+    await saying(async () => {
+      const { name, revision } = await api<StoredKit>(`/api/vault/${encodeURIComponent(presetId)}`)
+      if (!revision.file) throw new Error(revision.problem ?? `"${name}" cannot be read.`)
+      const stored = revision.file.kit
+      const at = stored.pads.findIndex(pad => pad.layers.length > 0)
+      const pasted = pastePads(kit.kit, kit.padIndex, copyPads(stored, [Math.max(0, at)]), false)
+      kit.edit(`Put "${name}" on ${padLabel(kit.padIndex)}`, () => pasted.kit)
+      say(pastedText(pasted, name))
+    })
+  }
+
+  return { storePad, load }
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "presets" ADD COLUMN "type" text DEFAULT 'kit' NOT NULL;
