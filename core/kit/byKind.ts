@@ -65,7 +65,7 @@ export function placeByKind(kit: Kit, sounds: readonly SoundToPlace[]): Placemen
 
 function fittingPad(kit: Kit, kind: string | null): number | undefined {
   if (kind === null) return undefined
-  const isFree = (index: number) => kit.pads[index]!.layers.length === 0
+  const isFree = (index: number) => kit.pads[index]!.layers.length === 0 && !kit.pads[index]!.held
   const pads = kit.pads.map((_, index) => index).filter(isFree)
   const meant = pads.find(index => kit.pads[index]!.role === kind) ?? pads.find(index => kit.pads[index]!.role === topKind(kind))
   if (meant !== undefined) return meant
@@ -73,9 +73,13 @@ function fittingPad(kit: Kit, kind: string | null): number | undefined {
   return keys.map(key => pads.find(index => kit.pads[index]!.note === key && kit.pads[index]!.role === null)).find(index => index !== undefined)
 }
 
-/** A free pad that is no kind's own key comes before one that another sound may want. */
+/**
+ * A free pad that is no kind's own key comes before one that another sound may want; a pad that is meant for another kind
+ * is taken last, when no bank can be added.
+ */
 function firstFree(kit: Kit): number {
   const wanted = new Set(Object.values(KEYS).flat())
-  const free = kit.pads.flatMap((pad, index) => pad.layers.length === 0 ? [index] : [])
-  return free.find(index => !wanted.has(kit.pads[index]!.note)) ?? free[0] ?? kit.pads.length
+  const free = kit.pads.flatMap((pad, index) => pad.layers.length === 0 && !pad.held ? [index] : [])
+  const open = free.filter(index => kit.pads[index]!.role === null)
+  return open.find(index => !wanted.has(kit.pads[index]!.note)) ?? open[0] ?? (kit.pads.length < MOST_PADS ? kit.pads.length : free[0] ?? kit.pads.length)
 }

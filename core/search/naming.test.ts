@@ -43,6 +43,12 @@ describe('markers in names (common practice)', () => {
     }))
   })
 
+  it('does not take the end of a word for a stroke', () => {
+    for (const name of ['Clap.wav', 'Kick tief.wav', 'snap 01.wav', 'hi loop f3.wav']) expect(readName(name).velocity, name).toBeUndefined()
+    expect(readName('Kick tief 01 soft.wav')).toMatchObject({ velocity: 49, family: 'kick tief 01' })
+    expect(readName('SnareHard.wav')).toMatchObject({ velocity: 104 })
+  })
+
   it('reads any name, and every part lies in it', () => {
     fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 120 }), (name) => {
       for (const { text } of readName(name).parts) expect(name.normalize('NFC')).toContain(text)

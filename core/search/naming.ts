@@ -36,11 +36,9 @@ interface Pattern {
   readonly at: RegExp
 }
 
-/** A part begins at the name's start, at a sign, or where letters change to capitals or to digits; it ends likewise. */
-const BEGIN = String.raw`(?<=^|[^\p{L}\p{N}]|\p{Ll}(?=\p{Lu})|\d(?=\p{L}))`
 const END = String.raw`(?![\p{L}\p{N}])`
 
-const part = (means: NamePart['means'], body: string): Pattern => ({ means, at: new RegExp(`${BEGIN}(?:${body})${END}`, 'giu') })
+const part = (means: NamePart['means'], body: string): Pattern => ({ means, at: new RegExp(`(?:${body})${END}`, 'giu') })
 
 /** In the order in which they claim their part of the name. */
 const PATTERNS: readonly Pattern[] = [
@@ -70,6 +68,7 @@ export function readName(path: string): NameFacts {
   for (const { means, at } of PATTERNS) {
     for (const match of stem.matchAll(at)) {
       const [from, to] = [match.index, match.index + match[0].length]
+      if (!beginsPart(stem, from)) continue
       // A lone first word is what the sound is called, whatever it may mean further on.
       if (from === 0 && MARKS_FAMILY.has(means)) continue
       if (claimed.every(other => to <= other.from || from >= other.to)) claimed.push({ from, to, means, text: match[0] })
@@ -88,6 +87,13 @@ export function readName(path: string): NameFacts {
     ...(first('key') !== undefined ? { key: first('key') } : {}),
     ...(marks.length > 0 ? { family: `${fold(path.slice(0, slash + 1))}${without(stem, marks)}` } : {}),
   }
+}
+
+/** A part begins at the name's start, at a sign, or where letters change to capitals, to digits, or digits to letters. */
+function beginsPart(stem: string, at: number): boolean {
+  if (at === 0) return true
+  const [before, after] = [stem.slice(0, at), stem.slice(at)]
+  return /[^\p{L}\p{N}]$/u.test(before) || (/\p{Ll}$/u.test(before) && /^\p{Lu}/u.test(after)) || (/\d$/.test(before) && /^\p{L}/u.test(after)) || (/\p{L}$/u.test(before) && /^\d/.test(after))
 }
 
 function numberIn(text: string): number {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { PADS_PER_BANK, type Pad } from '~~/core/kit/document'
+import { PADS_PER_BANK, type Layer, type Pad } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
 import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
+import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
@@ -18,6 +19,7 @@ const levels = useLevels()
 const settings = useSettings()
 const placing = usePlacing()
 const over = ref<number>()
+const FULL_VELOCITY = 127
 const sheet = useTemplateRef<HTMLElement>('sheet')
 defineExpose({ focus: () => sheet.value?.focus() })
 
@@ -40,8 +42,13 @@ function toggle(index: number, { key, on, off }: typeof STATES[number]): void {
   kit.edit(`${isOn ? on : off} ${pads.length === 1 ? padLabel(index) : `${pads.length} pads`}`, state => setPads(state, pads, { [key]: isOn }))
 }
 
+/** The layer that is hit hardest stands for all. */
+function leadOf(pad: Pad): Layer | undefined {
+  return pad.layers[layersAt(pad, FULL_VELOCITY)[0] ?? 0]
+}
+
 function picture(pad: Pad): WaveformPicture | null {
-  const layer = pad.layers[0]
+  const layer = leadOf(pad)
   const outline = layer && kit.sounds.get(layer.sound.id)?.outline
   if (!layer || !outline) return null
   return { outline, start: layer.startFrame / layer.sound.frames, end: layer.endFrame / layer.sound.frames, reverse: layer.reverse }

@@ -183,7 +183,7 @@ const told = computed(() => {
               @keydown="edgeKey(index, edge, $event)"
             />
           </template>
-          <span class="figure range">{{ low }}–{{ high }}</span>
+          <span class="figure range" :style="{ left: `${(low + high) / 2 / 127 * 100}%` }">{{ low }}–{{ high }}</span>
         </div>
         <span class="figure">{{ layer.turn ?? '–' }}</span>
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
@@ -217,7 +217,7 @@ const told = computed(() => {
 .at-hand .span polygon { fill: color-mix(in srgb, var(--accent) 55%, var(--sheet)); }
 .edge { position: absolute; top: 0; bottom: 0; width: 9px; margin-left: -4px; cursor: ew-resize; touch-action: none; }
 .edge::before { content: ''; position: absolute; left: 4px; top: 0; bottom: 0; width: 2px; background: var(--accent); }
-.range { position: absolute; inset: 0; display: grid; place-items: center; pointer-events: none; font-size: 11px; }
+.range { position: absolute; top: 2px; transform: translateX(-50%); pointer-events: none; white-space: nowrap; font-size: 11px; }
 .line :deep(.el-input-number) { width: 100%; }
 .acts { display: flex; align-items: center; justify-content: flex-end; gap: 2px; }
 </style>
