@@ -133,7 +133,7 @@ try {
   await pause(1000)
   await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Night ferry')
   await page.getByRole('row').filter({ hasText: 'Snare' }).first().click()
-  await page.getByRole('spinbutton', { name: 'Gain in dB' }).fill('-3')
+  await page.getByRole('spinbutton', { name: 'Gain, dB' }).fill('-3')
   await page.keyboard.press('Tab')
   await pause(600)
   await page.keyboard.press('Escape')

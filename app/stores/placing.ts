@@ -17,13 +17,13 @@ export const usePlacing = defineStore('placing', () => {
   const startNote = ref(0)
 
   const way = computed<PlacingWay>(() => {
-    const { way: chosen, gap, families, byLevel } = settings.placing
+    const { way: chosen, gap, skipsTaken, families, byLevel } = settings.placing
     switch (chosen) {
       case 'in order':
-        return { type: 'in order', startNote: startNote.value, gap, families }
+        return { type: 'in order', startNote: startNote.value, gap, families, skipsTaken }
       case 'low first':
       case 'high first':
-        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first', families }
+        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first', families, skipsTaken }
       case 'velocity layers':
         return { type: chosen, padIndex: kit.padIndex, byLevel }
       case 'round robin':

@@ -17,6 +17,8 @@ export interface PlacingChoice {
   readonly way: typeof PLACING_WAYS[number]
   /** Notes left free between families and kinds. */
   readonly gap: number
+  /** Pads that hold a sound stay as they are. */
+  readonly skipsTaken: boolean
   /** Strokes and takes of one instrument share a pad. */
   readonly families: boolean
   /** Velocity ranges as levels lie, in place of equal ones. */
@@ -59,7 +61,7 @@ export const useSettings = defineStore('settings', () => {
   /** Columns of the list in their order; none: as they come. */
   const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])
   /** How several sounds were put on pads last. */
-  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0, families: true, byLevel: false, skips: false }, { mergeDefaults: true })
+  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0, skipsTaken: true, families: true, byLevel: false, skips: false }, { mergeDefaults: true })
   const playing = useLocalStorage<PlayingChoice>('emporion-playing', { velocity: 100, isFixed: false, curve: 'as played', input: '' }, { mergeDefaults: true })
   /** What is open below the kit sheet; empty for nothing. */
   const benchPanel = useLocalStorage<BenchPanel | ''>('emporion-bench-panel', '')

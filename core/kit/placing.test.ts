@@ -30,6 +30,12 @@ describe('in order', () => {
     expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('Its note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'))
   })
 
+  it('passes over notes that hold a sound, where nothing is to be replaced', () => {
+    const placing = place(filled(2, 3), sounds(3), { type: 'in order', startNote: 37, gap: 0, skipsTaken: true })
+    expect(notes(placing)).toEqual([37, 40, 41])
+    expect(placing.replaced).toEqual([])
+  })
+
   it('leaves room between families, and between kinds', () => {
     const strokes = [named('Tom_p', 1, { kind: 'tom' }), named('Tom_f', 2, { kind: 'tom' }), named('Snare_p', 3, { kind: 'snare' }), named('Snare_f', 4, { kind: 'snare' })]
     expect(notes(place(emptyKit('K'), strokes, { type: 'in order', startNote: 40, gap: 2 }))).toEqual([40, 41, 44, 45])
@@ -129,7 +135,7 @@ describe('families', () => {
 describe('whatever the way', () => {
   const anySound = fc.record({ kind: fc.constantFrom('kick', 'hat.open', null), hitLufs: fc.option(fc.double({ min: -60, max: 0, noNaN: true })), pitchNote: fc.option(fc.double({ min: 0, max: 127, noNaN: true })), statedNote: fc.option(fc.integer({ min: 0, max: 127 })), name: fc.constantFrom('Tom_p', 'Tom_ff', 'x', 'Snare rr2') })
   const anyWay: fc.Arbitrary<PlacingWay> = fc.oneof(
-    fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4), families: fc.boolean() }),
+    fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4), families: fc.boolean(), skipsTaken: fc.boolean() }),
     fc.record({ type: fc.constant('by pitch' as const), startNote: fc.integer({ min: 0, max: 127 }), isFalling: fc.boolean(), families: fc.boolean() }),
     fc.record({ type: fc.constantFrom('by kind' as const, 'stated note' as const), families: fc.boolean() }),
     fc.record({ type: fc.constant('velocity layers' as const), padIndex: fc.nat(15), byLevel: fc.boolean() }),

@@ -1,17 +1,21 @@
 import { placeByKind } from './byKind'
 import { MOST_ALTERNATES, MOST_LAYERS, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
 import { addBank, placeSounds, type SoundToPlace } from './edits'
+import { takenNotes } from './noteEdits'
 import { familyLayers, familyOf, familyParts, rangesByLevel, singleParts, softFirst, type KnownSound, type Part } from './parts'
 import { velocityRanges } from './ranges'
 
-/** How sounds are put on pads. Ways onto several pads can keep the strokes and takes of one instrument on one pad. */
+/**
+ * How sounds are put on pads. Ways onto several pads can keep the strokes and takes of one instrument on one pad; those on
+ * notes that follow one another can pass over notes that hold a sound.
+ */
 export type PlacingWay =
   /** On notes that follow one another; families and kinds can be kept apart by free notes. */
-  | { readonly type: 'in order', readonly startNote: number, readonly gap: number, readonly families?: boolean }
+  | { readonly type: 'in order', readonly startNote: number, readonly gap: number, readonly families?: boolean, readonly skipsTaken?: boolean }
   | { readonly type: 'by kind', readonly families?: boolean }
   | { readonly type: 'stated note', readonly families?: boolean }
   /** On notes that follow one another, the low ones first, or the high ones. */
-  | { readonly type: 'by pitch', readonly startNote: number, readonly isFalling: boolean, readonly families?: boolean }
+  | { readonly type: 'by pitch', readonly startNote: number, readonly isFalling: boolean, readonly families?: boolean, readonly skipsTaken?: boolean }
   /** On one pad: soft ones at low velocities, loud ones at high, over equal ranges or as their levels lie. */
   | { readonly type: 'velocity layers', readonly padIndex: number, readonly byLevel?: boolean }
   /** On one pad: at once, each hit the next, or one chosen by a value. */
@@ -48,9 +52,9 @@ const NO_ALTERNATE = `A pad has ${MOST_ALTERNATES} alternates at most.`
 export function place(kit: Kit, sounds: readonly KnownSound[], way: PlacingWay): Placing {
   switch (way.type) {
     case 'in order':
-      return onNotes(kit, consecutive(partsOf(sounds, way), way.startNote, way.gap))
+      return onNotes(kit, consecutive(partsOf(sounds, way), way.startNote, way.gap, way.skipsTaken ? takenNotes(kit) : NONE))
     case 'by pitch':
-      return onNotes(kit, consecutive(byPitch(partsOf(sounds, way), way.isFalling), way.startNote, 0))
+      return onNotes(kit, consecutive(byPitch(partsOf(sounds, way), way.isFalling), way.startNote, 0, way.skipsTaken ? takenNotes(kit) : NONE))
     case 'stated note':
       return onNotes(kit, partsOf(sounds, way).map(part => ({ part, note: part.lead.statedNote ?? NO_STATED_NOTE })))
     case 'by kind':
@@ -85,12 +89,15 @@ interface Wanted {
   readonly note: number | string
 }
 
-function consecutive(parts: readonly Part[], startNote: number, gap: number): Wanted[] {
+const NONE: ReadonlySet<number> = new Set()
+
+function consecutive(parts: readonly Part[], startNote: number, gap: number, passedOver: ReadonlySet<number>): Wanted[] {
   let note = startNote - 1
   let before: string | undefined
   return parts.map((part) => {
     const group = familyOf(part.lead) ?? part.lead.kind ?? ''
     note += before !== undefined && group !== before ? 1 + gap : 1
+    while (passedOver.has(note)) note++
     before = group
     return { part, note: note > 127 ? NO_NOTE : note }
   })

@@ -24,6 +24,10 @@ testDemo('several sounds go onto pads in a way that is chosen, seen before anyth
   expect(claps).toBeGreaterThan(5)
   await page.keyboard.press('Shift+P')
   await expect(dialog(page, `${claps} sounds`)).toBeVisible()
+  // Strokes and takes share a pad, until each is to have its own.
+  await expect(becomes(page)).not.toContainText(`on ${claps} pads`)
+  await tabTo(page, page.getByRole('checkbox', { name: 'Strokes and takes of one instrument share a pad' }))
+  await page.keyboard.press('Space')
   await expect(becomes(page)).toContainText(`${claps} sounds on ${claps} pads`)
   await expect(preview(page).first()).toContainText('36 · C1')
   await expect(preview(page).nth(1)).toContainText('37 · C#1')
@@ -54,6 +58,7 @@ testDemo('strokes become velocity layers of one pad, from soft to loud; what wou
   await page.goto(studio.server.url)
   await chooseAll(page, 'tomhi')
   await page.keyboard.press('p')
+  await page.getByRole('button', { name: /on \d pads?$/ }).click()
   await page.getByRole('link', { name: /Bench/ }).click()
   await sheetRow(page, 'A1').click()
   await page.getByRole('link', { name: /Library/ }).click()
@@ -67,7 +72,7 @@ testDemo('strokes become velocity layers of one pad, from soft to loud; what wou
   await expect(preview(page).nth(3)).toContainText('96–127')
   await page.getByRole('button', { name: 'Put 4 sounds on 1 pad' }).click()
   await page.getByRole('link', { name: /Bench/ }).click()
-  await expect(page.getByRole('heading', { name: /layer 1 of 4/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /, 4 layers/ })).toBeVisible()
 
   // The way is remembered, and from the tray it is the same.
   await page.getByRole('link', { name: /Library/ }).click()

@@ -74,6 +74,15 @@ export const testWith = (library: string) => test.extend<Beginning>({ library })
 
 export { expect }
 
+/** A choice that opens a list: what is pressed to open it. */
+export const choice = (within: Locator, name: string): Locator => within.locator('.el-select').filter({ has: within.page().getByRole('combobox', { name }) })
+
+/** The cell of a row of the kit sheet below a heading. */
+export function cell(row: Locator, heading: typeof SHEET_HEADINGS[number]): Locator {
+  return row.getByRole('gridcell').nth(SHEET_HEADINGS.indexOf(heading))
+}
+const SHEET_HEADINGS = ['Pad', 'State', 'Note', 'Sound', 'Waveform', 'Layers', 'Gain', 'LUFS', 'Pan', 'Cut', 'Output'] as const
+
 /** A short sound stands on the meter for less than a second. */
 const OFTEN = { intervals: [50] }
 

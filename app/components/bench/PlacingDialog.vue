@@ -4,6 +4,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { groupBy } from '~~/core/groupBy'
 import type { Pad } from '~~/core/kit/document'
 import { equalRanges } from '~~/core/kit/ranges'
+import type { SoundRow } from '~~/server/library/search'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -63,11 +64,17 @@ function set(change: Partial<typeof settings.placing>): void {
   settings.placing = { ...settings.placing, ...change }
 }
 
+/** Enter on a choice puts them there; in a field it ends what is typed. */
+function enter(event: KeyboardEvent): void {
+  const { type } = event.target as HTMLInputElement
+  if ((type === 'radio' || type === 'checkbox') && lines.value.length > 0) placing.carryOut()
+}
+
 const hasFamilies = computed(() => 'families' in placing.way)
 /** The name of the pack that they lie in, where they share one. */
 const pack = computed(() => {
-  const sources = [...new Set(placing.rows.map(row => Number(row.folders[0]?.split('/')[0])))]
-  return library.sources.find(source => sources.length === 1 && source.id === sources[0])?.name ?? kit.kit.name
+  const isIn = (row: SoundRow, source: number) => row.folders.some(folder => Number(folder.split('/')[0]) === source)
+  return library.sources.find(source => placing.rows.every(row => isIn(row, source.id)))?.name ?? kit.kit.name
 })
 
 async function makeSet(): Promise<void> {
@@ -78,7 +85,7 @@ async function makeSet(): Promise<void> {
 
 <template>
   <el-dialog v-model="placing.isOpen" :title="`Put ${counted(placing.rows.length, 'sound')} on pads`" width="860" append-to-body destroy-on-close @opened="ways?.$el.querySelector('input')?.focus()">
-    <div class="placing">
+    <div class="placing" @keydown.enter="enter">
       <div class="how">
         <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="How they go onto pads" @change="set({ way: $event as typeof settings.placing.way })">
           <el-radio v-for="{ way, does } in WAYS" :key="way" :value="way">
@@ -91,6 +98,7 @@ async function makeSet(): Promise<void> {
         <label v-if="placing.way.type === 'in order'"><span>Free notes between families and kinds</span>
           <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="set({ gap: $event ?? 0 })" />
         </label>
+        <label v-if="hasStart" class="check"><el-checkbox :model-value="settings.placing.skipsTaken" aria-label="Pass over notes that hold a sound" @change="set({ skipsTaken: Boolean($event) })" /><span>Pass over notes that hold a sound</span></label>
         <label v-if="hasFamilies" class="check"><el-checkbox :model-value="settings.placing.families" aria-label="Strokes and takes of one instrument share a pad" @change="set({ families: Boolean($event) })" /><span>Strokes and takes of one instrument share a pad, as layers and in turn</span></label>
         <label v-if="placing.way.type === 'velocity layers'" class="check"><el-checkbox :model-value="settings.placing.byLevel" aria-label="Ranges as their levels lie" @change="set({ byLevel: Boolean($event) })" /><span>Ranges as their measured levels lie, in place of equal ones</span></label>
         <label class="check"><el-checkbox :model-value="settings.placing.skips" aria-label="Do the same next time without asking" @change="set({ skips: Boolean($event) })" /><span>Next time the same without asking, where nothing is replaced (<kbd>Shift P</kbd> still asks)</span></label>
