@@ -1,9 +1,10 @@
 import { benchAudition } from './audition'
 import { benchIntake } from './intake'
+import { benchKit } from './kit'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')

@@ -1,11 +1,20 @@
-// Writes the WebAssembly of core/search/catalogue/distances.wat into a module beside it.
+// Writes the WebAssembly of each .wat of core into a module beside it.
 import { readFileSync, writeFileSync } from 'node:fs'
 import wabt from 'wabt'
 
-const SOURCE = 'core/search/catalogue/distances.wat'
+const KERNELS = [
+  { source: 'core/search/catalogue/distances.wat', target: 'core/search/catalogue/distancesKernel.ts', name: 'DISTANCES_KERNEL' },
+  { source: 'core/render/interpolate.wat', target: 'core/render/interpolateKernel.ts', name: 'INTERPOLATE_KERNEL' },
+]
+const BYTES_A_LINE = 40
 
 const { parseWat } = await wabt()
-const { buffer } = parseWat(SOURCE, readFileSync(SOURCE, 'utf8'), { simd: true }).toBinary({})
-writeFileSync('core/search/catalogue/distancesKernel.ts', `/** WebAssembly of \`distances.wat\` in base64. Made by \`npm run kernels\`. */
-export const DISTANCES_KERNEL = '${Buffer.from(buffer).toString('base64')}'
+for (const { source, target, name } of KERNELS) {
+  const { buffer } = parseWat(source, readFileSync(source, 'utf8'), { simd: true }).toBinary({})
+  const lines = Array.from({ length: Math.ceil(buffer.length / BYTES_A_LINE) }, (_, i) => `  ${[...buffer.subarray(i * BYTES_A_LINE, (i + 1) * BYTES_A_LINE)].join(', ')},`)
+  writeFileSync(target, `/** WebAssembly of \`${source.split('/').at(-1)}\`. Made by \`npm run kernels\`. */
+export const ${name} = Uint8Array.of(
+${lines.join('\n')}
+)
 `)
+}

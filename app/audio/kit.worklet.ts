@@ -1,3 +1,4 @@
+import { applyDelta, type KitDelta } from '~~/core/kit/delta'
 import type { Kit } from '~~/core/kit/document'
 import type { Pattern } from '~~/core/groove/pattern'
 import { PatternClock } from '~~/core/render/patternClock'
@@ -6,6 +7,8 @@ import { KitEngine } from '~~/core/render/engine'
 /** What the page tells the engine in the audio thread. */
 export type EngineMessage =
   | { readonly type: 'kit', readonly kit: Kit }
+  /** What changed of the kit since it was sent last. */
+  | { readonly type: 'delta', readonly delta: KitDelta }
   | { readonly type: 'sound', readonly id: string, readonly channels: Float32Array[], readonly sourceRate: number }
   | { readonly type: 'forget', readonly id: string }
   | { readonly type: 'note', readonly note: number, readonly velocity: number }
@@ -16,6 +19,7 @@ export type EngineMessage =
 class KitProcessor extends AudioWorkletProcessor {
   private readonly engine = new KitEngine(sampleRate)
   private readonly clock = new PatternClock(sampleRate)
+  private kit: Kit | undefined
 
   constructor() {
     super()
@@ -33,10 +37,17 @@ class KitProcessor extends AudioWorkletProcessor {
     return true
   }
 
+  private setKit(kit: Kit): void {
+    this.kit = kit
+    this.engine.setKit(kit)
+  }
+
   private take(message: EngineMessage): void {
     switch (message.type) {
       case 'kit':
-        return this.engine.setKit(message.kit)
+        return this.setKit(message.kit)
+      case 'delta':
+        return this.kit && this.setKit(applyDelta(this.kit, message.delta))
       case 'sound':
         return this.engine.setSound(message.id, { channels: message.channels, sourceRate: message.sourceRate })
       case 'forget':

@@ -1,6 +1,9 @@
 import type { Pattern } from '~~/core/groove/pattern'
+import { deltaOf } from '~~/core/kit/delta'
 import { playingSoundsOf, type Kit } from '~~/core/kit/document'
+import { readySound } from './bufferCache'
 import { decodeUrl, soundUrl } from './decoder'
+import type { DecodedSound } from '../workers/decode.worker'
 import type { EngineMessage } from './kit.worklet'
 import workletUrl from './kit.worklet.ts?worker&url'
 import { useOutput, wake } from './output'
@@ -21,6 +24,7 @@ export interface LoadedSound {
  */
 export class KitPlayer {
   private node: Promise<AudioWorkletNode> | undefined
+  private sent: Kit | undefined
   private readonly loaded = new Map<string, LoadedSound>()
   /** Bytes that each loaded sound holds in the audio thread, in the order of loading. */
   private readonly bytes = new Map<string, number>()
@@ -29,12 +33,26 @@ export class KitPlayer {
 
   /** Hands the engine a new state of the kit and begins to load what is new in it. */
   setKit(kit: Kit): void {
-    this.send({ type: 'kit', kit })
+    this.sendKit(kit)
     const wanted = new Set(playingSoundsOf(kit).map(sound => sound.id))
-    for (const id of wanted) {
-      if (!this.loaded.has(id)) void this.load(id)
-    }
+    const missing = [...wanted].filter(id => !this.loaded.has(id))
+    this.measureLoading(missing.map(id => this.load(id)))
     this.forgetSpare(wanted)
+  }
+
+  /** A large kit takes the page a while to hand over, so that after the first time only what changed of it goes. */
+  private sendKit(kit: Kit): void {
+    const before = this.sent
+    this.sent = kit
+    this.send(before ? { type: 'delta', delta: deltaOf(before, kit) } : { type: 'kit', kit })
+  }
+
+  /** Notes when the first and the last of its sounds can be heard. */
+  private measureLoading(loads: readonly Promise<void>[]): void {
+    const start = performance.now()
+    const mark = (name: string) => performance.measure(name, { start, end: performance.now() })
+    void Promise.race(loads.length > 0 ? loads : [Promise.resolve()]).then(() => mark('emporion:kit-first-pad'))
+    void Promise.all(loads).then(() => mark('emporion:kit-playable'))
   }
 
   /**
@@ -80,7 +98,7 @@ export class KitPlayer {
     this.report(id, { state: 'loading', outline: null })
     try {
       const { context } = useOutput()
-      const sound = await decodeUrl(soundUrl(id), context.sampleRate, 'soon')
+      const sound = heardBefore(id, context.sampleRate) ?? await decodeUrl(soundUrl(id), context.sampleRate, 'soon')
       this.bytes.set(id, sound.channels.reduce((sum, channel) => sum + channel.byteLength, 0))
       this.send({ type: 'sound', id, channels: sound.channels, sourceRate: sound.sampleRate })
       this.report(id, { state: 'ready', outline: sound.outline })
@@ -108,4 +126,12 @@ export class KitPlayer {
     node.connect(input)
     return node
   }
+}
+
+/** A sound that the page has decoded to be auditioned, where it is at the engine's rate already. */
+function heardBefore(id: string, rate: number): Pick<DecodedSound, 'channels' | 'sampleRate' | 'outline'> | undefined {
+  const heard = readySound(soundUrl(id))
+  if (!heard || heard.buffer.sampleRate !== rate) return undefined
+  const { buffer, outline } = heard
+  return { channels: Array.from({ length: buffer.numberOfChannels }, (_, channel) => buffer.getChannelData(channel).slice()), sampleRate: rate, outline: new Int8Array(outline) }
 }

@@ -1,6 +1,7 @@
 import { del, get, keys, set } from 'idb-keyval'
-import { startHistory, type History } from '~~/core/kit/history'
 import type { Kit } from '~~/core/kit/document'
+import { startHistory, type History } from '~~/core/kit/history'
+import { keepSteps, recallSteps, type KeptHistory } from '~~/core/kit/keptHistory'
 
 /** Kits of which the steps are kept; those that were edited longest ago are forgotten first. */
 const MOST_KITS = 12
@@ -9,21 +10,21 @@ const REST_MS = 800
 
 interface Kept {
   readonly at: number
-  readonly history: History<Kit>
+  readonly steps: KeptHistory
 }
 
 const waiting = new Map<string, ReturnType<typeof setTimeout>>()
 
 /**
  * Keeps the steps of a kit in this browser, a moment after the last of them, so that undo goes on after a reload and after
- * another kit was open. States share what they have in common, there as in memory.
+ * another kit was open.
  */
 export function keepHistory(kitId: string, history: History<Kit>): void {
   if (typeof indexedDB === 'undefined') return
   clearTimeout(waiting.get(kitId))
   waiting.set(kitId, setTimeout(() => {
     waiting.delete(kitId)
-    void set(PREFIX + kitId, { at: Date.now(), history } satisfies Kept).then(forgetOldest).catch(() => undefined)
+    void set(PREFIX + kitId, { at: Date.now(), steps: keepSteps(history) } satisfies Kept).then(forgetOldest).catch(() => undefined)
   }, REST_MS))
 }
 
@@ -31,7 +32,8 @@ export function keepHistory(kitId: string, history: History<Kit>): void {
 export async function recallHistory(kitId: string, kit: Kit): Promise<History<Kit>> {
   if (typeof indexedDB === 'undefined') return startHistory(kit)
   const kept = await get<Kept>(PREFIX + kitId).catch(() => undefined)
-  return kept && JSON.stringify(kept.history.present) === JSON.stringify(kit) ? kept.history : startHistory(kit)
+  const history = kept && recallSteps(kept.steps)
+  return history && JSON.stringify(history.present) === JSON.stringify(kit) ? history : startHistory(kit)
 }
 
 export function forgetHistory(kitId: string): void {

@@ -1,6 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
+import { deltaOf } from '~~/core/kit/delta'
 import { emptyKit, PADS_PER_BANK, soundsOf, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
@@ -261,7 +262,7 @@ export const useKit = defineStore('kit', () => {
       const kitId = id.value
       saveState.value = 'saving'
       try {
-        const answer = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { kit: state, baseRevision: revision, from: tabId } })
+        const answer = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(saved!, state), baseRevision: revision, from: tabId } })
         revision = answer.revision
         saved = state
         savedAt.value = new Date()

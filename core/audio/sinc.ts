@@ -50,7 +50,8 @@ export function interpolate(input: Float32Array, position: number, kernel: SincK
   const taps = halfWidth * 2
   const base = Math.floor(position)
   const phase = (position - base) * phases
-  const step = Math.floor(phase)
+  // A place just below a sample can round up to the sample itself, beyond the last row.
+  const step = Math.min(phases - 1, Math.floor(phase))
   const blend = phase - step
   const row = step * taps
   const first = base - halfWidth + 1

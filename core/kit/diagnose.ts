@@ -1,4 +1,5 @@
 import { noteLabel, type MiddleC } from '../audio/notes'
+import { groupBy } from '../groupBy'
 import { chosenAlternate, type Kit, type Pad } from './document'
 import { mapPads, setPads } from './edits'
 import { coverageOf } from './layerEdits'
@@ -37,13 +38,14 @@ const SHORTEST_SECONDS = 0.001
 export function diagnose(kit: Kit, known: KnownOfSounds): Finding[] {
   const isSolo = kit.pads.some(pad => pad.soloed && pad.layers.length > 0)
   const beyond = known.limits ? beyondLimits(kit, known.limits) : []
+  const shared = sharedOf(kit)
   return kit.pads.flatMap((pad, padIndex) => {
     if (pad.layers.length === 0) return pad.soloed ? [soloOfNothing(padIndex)] : []
     return [
       ...states(kit, pad, padIndex, isSolo),
       ...levels(kit, pad, padIndex),
       ...layers(pad, padIndex, known.missing),
-      ...neighbours(kit, pad, padIndex, known.middleC ?? 'C3'),
+      ...neighbours(kit, pad, padIndex, known.middleC ?? 'C3', shared),
       ...beyond.filter(one => one.padIndex === padIndex).map((one): Finding => ({ padIndex, cause: 'beyond the target', what: `${one.what} ${one.next}`, mend: one.limit === 'note' ? withinNotes(kit, padIndex, known.limits!) : undefined })),
     ]
   })
@@ -100,10 +102,21 @@ function layers(pad: Pad, padIndex: number, missing: ReadonlySet<string>): Findi
   return found
 }
 
-function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC): Finding[] {
+/** Notes and choke groups with the pads that share them. */
+interface Shared {
+  readonly notes: ReadonlyMap<number, readonly number[]>
+  readonly groups: ReadonlyMap<number | null, readonly number[]>
+}
+
+function sharedOf(kit: Kit): Shared {
+  const filled = kit.pads.flatMap((pad, index) => pad.layers.length > 0 ? [index] : [])
+  return { notes: groupBy(filled, index => kit.pads[index]!.note), groups: groupBy(filled, index => kit.pads[index]!.chokeGroup) }
+}
+
+function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC, shared: Shared): Finding[] {
   const label = padLabel(padIndex)
   const found: Finding[] = []
-  const twins = kit.pads.flatMap((other, index) => index < padIndex && other.note === pad.note && other.layers.length > 0 ? [index] : [])
+  const twins = (shared.notes.get(pad.note) ?? []).filter(index => index < padIndex)
   if (twins.length > 0) {
     const free = nextFreeNote(kit, pad.note)
     found.push({
@@ -111,7 +124,7 @@ function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC): Fin
       mend: free === undefined ? undefined : { label: `Move ${label} to the free note ${noteLabel(free, middleC)}`, edit: now => moveToNote(now, padIndex, free) },
     })
   }
-  if (pad.chokeGroup !== null && !kit.pads.some((other, index) => index !== padIndex && other.chokeGroup === pad.chokeGroup && other.layers.length > 0)) {
+  if (pad.chokeGroup !== null && (shared.groups.get(pad.chokeGroup) ?? []).length < 2) {
     found.push({ padIndex, cause: 'choked by itself', what: `${label} is alone in choke group ${pad.chokeGroup}: each hit cuts off the one before.`, mend: { label: `Take ${label} out of its choke group`, edit: now => setPads(now, [padIndex], { chokeGroup: null }) } })
   }
   const stack = mostAtOnce(pad)
@@ -127,9 +140,17 @@ function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC): Fin
   return found
 }
 
+const atOnce = new WeakMap<Pad['layers'], number>()
+
 /** Layers that one hit starts at most. */
 function mostAtOnce(pad: Pad): number {
   if (pad.alternate !== null) return 1
+  const known = atOnce.get(pad.layers) ?? countAtOnce(pad)
+  atOnce.set(pad.layers, known)
+  return known
+}
+
+function countAtOnce(pad: Pad): number {
   return Math.max(...Array.from({ length: 127 }, (_, i) => {
     const at = pad.layers.filter(layer => i + 1 >= layer.lowVelocity && i + 1 <= layer.highVelocity)
     return at.filter(layer => layer.turn === null || layer.turn === 1).length

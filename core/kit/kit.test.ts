@@ -6,6 +6,12 @@ import { EmporionError } from '../errors'
 import { emptyKit, KIT_SCHEMA_VERSION, kitSchema, soundsOf, type Kit } from './document'
 import { addBank, clearPads, placeSounds, removeLastBank, renameKit, setLayer, setPads, swapPads } from './edits'
 import { record, redo, startHistory, undo, type History } from './history'
+import { keepSteps, recallSteps } from './keptHistory'
+import { nudgePads } from './nudge'
+import { addLayer, splitEvenly, takeTurns } from './layerEdits'
+import { copyPads, pastePads } from './clips'
+import { leaveRoom } from './noteEdits'
+import { outputsByKind } from './outputs'
 import { parseKit, readableKit } from './migrate'
 
 describe('placing sounds', () => {
@@ -47,6 +53,13 @@ describe('random edits', () => {
     fc.tuple(fc.nat(40), fc.nat(40)).map(([a, b]) => (kit: Kit) => swapPads(kit, a % kit.pads.length, b % kit.pads.length)),
     fc.nat(40).map(at => (kit: Kit) => clearPads(kit, [at % kit.pads.length])),
     fc.constant(addBank),
+    fc.tuple(fc.nat(40), fc.nat(9)).map(([at, n]) => (kit: Kit) => addLayer(kit, at % kit.pads.length, testSound(n + 1).sound)),
+    fc.tuple(fc.nat(40), fc.nat(20)).map(([at, overlap]) => (kit: Kit) => splitEvenly(kit, at % kit.pads.length, overlap)),
+    fc.nat(40).map(at => (kit: Kit) => takeTurns(kit, at % kit.pads.length)),
+    fc.tuple(fc.nat(40), fc.nat(40)).map(([from, to]) => (kit: Kit) => pastePads(kit, to % kit.pads.length, copyPads(kit, [from % kit.pads.length]), true).kit),
+    fc.tuple(fc.nat(40), fc.double({ min: -20, max: 20, noNaN: true })).map(([at, by]) => (kit: Kit) => nudgePads(kit, [at % kit.pads.length], 'gainDb', by)),
+    fc.tuple(fc.nat(127), fc.nat(5)).map(([note, count]) => (kit: Kit) => leaveRoom(kit, note, count)),
+    fc.constant(outputsByKind),
     fc.constant(removeLastBank),
     fc.string({ minLength: 1, maxLength: 20 }).map(name => (kit: Kit) => renameKit(kit, name)),
   )
@@ -70,6 +83,20 @@ describe('random edits', () => {
       }
     }), { numRuns: 60 })
   })
+
+  it('a thousand of them, with undo and redo in between: every state is whole, and undo restores exactly', () => {
+    fc.assert(fc.property(fc.array(fc.oneof({ weight: 6, arbitrary: edit }, { weight: 1, arbitrary: fc.constantFrom('undo' as const, 'redo' as const) }), { minLength: 1000, maxLength: 1000 }), (acts) => {
+      let history: History<Kit> = startHistory(emptyKit('K'))
+      for (const [i, act] of acts.entries()) {
+        const before = history
+        history = act === 'undo' ? undo(history) : act === 'redo' ? redo(history) : record(history, act(history.present), 'edit')
+        if (typeof act === 'function' && history !== before) expect(undo(history).present).toBe(before.present)
+        if (i % 25 === 0) kitSchema.parse(history.present)
+      }
+      kitSchema.parse(history.present)
+      expect(recallSteps(structuredClone(keepSteps(history)))).toEqual(history)
+    }), { numRuns: 3 })
+  }, 60_000)
 
   it('edits of one gesture are undone as one', () => {
     let history = startHistory(emptyKit('K'))

@@ -11,9 +11,21 @@ export interface Coverage {
   readonly overlaps: readonly ValueRange[]
 }
 
+const coverages = new WeakMap<readonly Layer[], Coverage>()
+
 /** Velocities at which a pad is silent, and at which it sounds more than once. Alternates have neither. */
 export function coverageOf(pad: Pad): Coverage {
-  if (pad.layers.length === 0 || pad.alternate !== null) return { gaps: [], overlaps: [] }
+  if (pad.alternate !== null) return { gaps: [], overlaps: [] }
+  // Layers never change: what was found of them holds.
+  const known = coverages.get(pad.layers)
+  if (known) return known
+  const found = coverOver(pad)
+  coverages.set(pad.layers, found)
+  return found
+}
+
+function coverOver(pad: Pad): Coverage {
+  if (pad.layers.length === 0) return { gaps: [], overlaps: [] }
   const velocities = Array.from({ length: 127 }, (_, i) => i + 1)
   return {
     gaps: stretches(velocities.filter(velocity => soundingAt(pad, velocity).length === 0)),

@@ -1,18 +1,26 @@
 import { sincKernel, type SincKernel } from '../audio/sinc'
+import { PitchReader } from './pitchReader'
 
 const ZERO_CROSSINGS = 16
 const KAISER_BETA = 9
 const PHASES = 256
 const PASS_BAND = 0.95
 /** Kernels an octave of upward pitch; each serves the ratios below it. */
-const STEPS_PER_OCTAVE = 2
+const STEPS_PER_OCTAVE = 4
 /** 4,800 cents of a pad and as many of a layer. */
 const OCTAVES = 8
 
 const kernels = new Map<number, SincKernel>()
+let reader: PitchReader | undefined
+
+/** What reads sounds at their pitch, one for all voices of this thread. */
+export function pitchReader(): PitchReader {
+  reader ??= new PitchReader()
+  return reader
+}
 
 /**
- * The kernel to play at a speed of `ratio` without aliasing: its cutoff falls as the speed rises, in half octaves.
+ * The kernel to play at a speed of `ratio` without aliasing: its cutoff falls as the speed rises, in quarters of an octave.
  * Made on first use; `preparePitchKernels` makes the usual ones ahead, where the audio thread must not wait.
  */
 export function pitchKernel(ratio: number): SincKernel {
@@ -26,5 +34,5 @@ export function pitchKernel(ratio: number): SincKernel {
 
 /** Makes the kernels for up to two octaves of upward pitch. */
 export function preparePitchKernels(): void {
-  for (let step = 0; step <= 2 * STEPS_PER_OCTAVE; step++) pitchKernel(2 ** (step / STEPS_PER_OCTAVE))
+  for (let step = 0; step <= 2 * STEPS_PER_OCTAVE; step++) pitchReader().prepare(pitchKernel(2 ** (step / STEPS_PER_OCTAVE)))
 }

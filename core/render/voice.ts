@@ -1,10 +1,9 @@
-import { interpolate } from '../audio/sinc'
 import type { RunningVoice, VoiceStart } from '../kit/voices'
 import { Biquad } from './biquad'
 import { drive } from './drive'
 import { fadeEdges } from './edges'
 import { HitEnvelope } from './hitEnvelope'
-import { pitchKernel } from './pitchKernels'
+import { pitchKernel, pitchReader } from './pitchKernels'
 
 /** A sound made ready for an engine: its channels at the engine's own sample rate. */
 export interface PreparedSound {
@@ -17,7 +16,13 @@ export interface PreparedSound {
 export type StereoBlock = readonly [left: Float32Array, right: Float32Array]
 
 /** Where voices work, one after the other; as long as the longest block so far. */
-let scratch: [Float32Array, Float32Array] = [new Float32Array(128), new Float32Array(128)]
+let scratch = workspace(128)
+
+/** Two channels to work in, and the first of them alone. */
+function workspace(frames: number): { readonly mono: readonly Float32Array[], readonly stereo: readonly Float32Array[] } {
+  const stereo = [new Float32Array(frames), new Float32Array(frames)]
+  return { mono: stereo.slice(0, 1), stereo }
+}
 
 /** One sounding layer: its sound is read at its pitch, filtered, driven, shaped by the envelope, and mixed in. */
 export class Voice implements RunningVoice {
@@ -27,6 +32,7 @@ export class Voice implements RunningVoice {
   readonly gated: boolean
   readonly outputIndex: number
   private played = 0
+  private readonly channels: readonly Float32Array[]
   private readonly first: number
   private readonly span: number
   private readonly fadeIn: number
@@ -36,12 +42,13 @@ export class Voice implements RunningVoice {
   private cutLeft = 0
   private cutFrames = 0
 
-  constructor(readonly id: number, private readonly start: VoiceStart, private readonly sound: PreparedSound, engineRate: number) {
+  constructor(readonly id: number, private readonly start: VoiceStart, sound: PreparedSound, engineRate: number) {
     this.padIndex = start.padIndex
     this.note = start.note
     this.chokeGroup = start.chokeGroup
     this.gated = start.gated
     this.outputIndex = start.outputIndex
+    this.channels = sound.channels.slice(0, 2)
     const frames = sound.channels[0]?.length ?? 0
     const scale = engineRate / sound.sourceRate
     this.first = Math.min(Math.round(start.startFrame * scale), frames)
@@ -49,7 +56,7 @@ export class Voice implements RunningVoice {
     this.fadeIn = Math.round(start.fadeInFrames * scale)
     this.fadeOutAtEnd = Math.round(start.fadeOutFrames * scale)
     this.envelope = new HitEnvelope(start.envelope, engineRate)
-    this.filters = start.filter ? sound.channels.slice(0, 2).map(() => new Biquad(start.filter!, engineRate)) : []
+    this.filters = start.filter ? this.channels.map(() => new Biquad(start.filter!, engineRate)) : []
   }
 
   /** True once it was cut off; it sounds a few milliseconds more. */
@@ -84,10 +91,10 @@ export class Voice implements RunningVoice {
     const { pitchRatio, reverse } = this.start
     const along = this.played * pitchRatio
     fadeEdges(channels, { from: reverse ? this.span - 1 - along : along, step: reverse ? -pitchRatio : pitchRatio, count, span: this.span, fadeIn: this.fadeIn, fadeOut: this.fadeOutAtEnd })
-    channels.forEach((channel, i) => {
-      this.filters[i]?.run(channel, count)
-      drive(channel, count, driveDb)
-    })
+    for (let i = 0; i < channels.length; i++) {
+      this.filters[i]?.run(channels[i]!, count)
+      drive(channels[i]!, count, driveDb)
+    }
     this.envelope.run(channels, count)
     if (this.fading) this.cut(channels, count)
     for (let i = 0; i < count; i++) {
@@ -99,19 +106,20 @@ export class Voice implements RunningVoice {
   }
 
   /** Reads the next frames of the sound at the voice's pitch: one channel or two. */
-  private read(count: number): Float32Array[] {
+  private read(count: number): readonly Float32Array[] {
     const { pitchRatio, reverse } = this.start
-    const channels = this.sound.channels.slice(0, 2)
-    if (scratch[0].length < count) scratch = [new Float32Array(count), new Float32Array(count)]
-    const origin = reverse ? this.first + this.span - 1 : this.first
+    const { channels } = this
+    if (scratch.mono[0]!.length < count) scratch = workspace(count)
+    const work = channels.length === 1 ? scratch.mono : scratch.stereo
     const step = reverse ? -pitchRatio : pitchRatio
-    const kernel = pitchRatio === 1 ? undefined : pitchKernel(pitchRatio)
-    channels.forEach((channel, c) => {
-      const out = scratch[c]!
-      if (kernel) for (let i = 0; i < count; i++) out[i] = interpolate(channel, origin + (this.played + i) * step, kernel)
-      else for (let i = 0; i < count; i++) out[i] = channel[origin + (this.played + i) * step]!
-    })
-    return scratch.slice(0, channels.length)
+    const from = (reverse ? this.first + this.span - 1 : this.first) + this.played * step
+    for (let c = 0; c < channels.length; c++) {
+      const [channel, out] = [channels[c]!, work[c]!]
+      if (pitchRatio !== 1) pitchReader().read(channel, out, count, from, step, pitchKernel(pitchRatio))
+      else if (reverse) for (let i = 0; i < count; i++) out[i] = channel[from - i]!
+      else out.set(channel.subarray(from, from + count))
+    }
+    return work
   }
 
   private cut(channels: readonly Float32Array[], count: number): void {

@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { emptyKit, KIT_SCHEMA_VERSION, type Kit } from '../../core/kit/document'
-import { readableKit } from '../../core/kit/migrate'
+import { emptyKit, KIT_SCHEMA_VERSION, MOST_PADS, type Kit } from '../../core/kit/document'
+import { parseKit, readableKit } from '../../core/kit/migrate'
 import { schema, type Database } from '../db/open'
 
 const { kits } = schema
@@ -68,6 +69,26 @@ export async function saveKit(db: Database, id: string, kit: Kit, baseRevision: 
     what: `"${current.kit.name}" was changed elsewhere in the meantime (revision ${current.revision}; this edit builds on ${baseRevision}).`,
     kept: 'Both versions are kept.',
   })
+}
+
+/** What changed of a kit, as it comes in: whether it makes a whole kit is seen when it is applied. */
+export const deltaSchema = z.object({
+  kit: z.record(z.string(), z.unknown()),
+  padCount: z.int().min(0).max(MOST_PADS),
+  pads: z.array(z.tuple([z.int().min(0).max(MOST_PADS - 1), z.unknown()])).max(MOST_PADS),
+})
+
+/**
+ * Saves an edit by what it changed, as `saveKit` does: of a large kit that is little.
+ *
+ * @throws EmporionError `invalid` when what comes of it is no whole kit; else as `saveKit`
+ */
+export async function saveDelta(db: Database, id: string, { kit, padCount, pads }: z.infer<typeof deltaSchema>, baseRevision: number): Promise<number> {
+  const base = await readKit(db, id)
+  const changed: unknown[] = base.kit.pads.slice(0, padCount)
+  for (const [index, pad] of pads) changed[index] = pad
+  // Of another revision nothing can be made: saving it tells so.
+  return saveKit(db, id, base.revision === baseRevision ? parseKit({ ...kit, pads: changed }) : base.kit, baseRevision)
 }
 
 export async function deleteKit(db: Database, id: string): Promise<void> {

@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, desc, eq } from 'drizzle-orm'
+import { and, desc, eq, inArray } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { allowedPath } from './roots'
@@ -18,13 +18,12 @@ export interface Located {
  * so that presets play with their sources gone.
  */
 export async function locateSound(db: Database, config: StudioConfig, hash: string): Promise<Located | undefined> {
-  const inLibrary = await db.select({ root: sources.path, path: files.path, size: files.size, modifiedMs: files.modifiedMs })
-    .from(files).innerJoin(sounds, eq(files.soundId, sounds.id)).innerJoin(sources, eq(files.sourceId, sources.id))
-    .where(and(eq(sounds.hash, hash), eq(files.missing, false))).orderBy(files.id)
-  for (const file of inLibrary) {
-    const path = await allowedPath(join(file.root, file.path), config.roots).catch(() => undefined)
-    const found = path && await stat(path).catch(() => undefined)
-    if (path && found && found.size === file.size && found.mtimeMs === file.modifiedMs) return { path, size: found.size }
+  const expected = likely.get(hash)
+  const still = expected && await asExpected(expected, config)
+  if (still) return still
+  for (const { hash: _hash, ...file } of await filesOf(db, [hash])) {
+    const found = await asExpected(file, config)
+    if (found) return found
   }
   const inVault = await db.select({ path: presetSounds.path }).from(presetSounds)
     .where(eq(presetSounds.soundHash, hash)).orderBy(desc(presetSounds.number))
@@ -34,4 +33,35 @@ export async function locateSound(db: Database, config: StudioConfig, hash: stri
     if (found?.isFile()) return { path, size: found.size }
   }
   return undefined
+}
+
+/** A file as the library knows it. */
+interface KnownFile {
+  readonly root: string
+  readonly path: string
+  readonly size: number
+  readonly modifiedMs: number
+}
+
+/** Where sounds are likely to be asked for next; what is forgotten is looked up again. */
+const likely = new Map<string, KnownFile>()
+const MOST_LIKELY = 8192
+
+/** Looks up many sounds in one question, since those of a kit that is opened are about to be asked for one by one. */
+export async function expectSounds(db: Database, hashes: readonly string[]): Promise<void> {
+  if (likely.size > MOST_LIKELY) likely.clear()
+  for (const { hash, ...file } of await filesOf(db, hashes)) if (!likely.has(hash)) likely.set(hash, file)
+}
+
+function filesOf(db: Database, hashes: readonly string[]): Promise<(KnownFile & { hash: string })[]> {
+  return db.select({ hash: sounds.hash, root: sources.path, path: files.path, size: files.size, modifiedMs: files.modifiedMs })
+    .from(files).innerJoin(sounds, eq(files.soundId, sounds.id)).innerJoin(sources, eq(files.sourceId, sources.id))
+    .where(and(inArray(sounds.hash, [...hashes]), eq(files.missing, false))).orderBy(files.id)
+}
+
+/** The file if it is still as it was when it was read. */
+async function asExpected(file: KnownFile, config: StudioConfig): Promise<Located | undefined> {
+  const path = await allowedPath(join(file.root, file.path), config.roots).catch(() => undefined)
+  const found = path && await stat(path).catch(() => undefined)
+  return path && found && found.size === file.size && found.mtimeMs === file.modifiedMs ? { path, size: found.size } : undefined
 }

@@ -89,6 +89,12 @@ function common<T>(of: (pad: Pad) => T): T | undefined {
 }
 
 const MIXED = 'mixed'
+/** Cannot be chosen, but says what is. */
+const MIXED_OPTION = { value: MIXED, label: 'mixed', disabled: true }
+const upTo = (count: number) => Array.from({ length: count }, (_, i) => i + 1)
+const ROLES = [MIXED_OPTION, ...KINDS.map(({ path: value, label }) => ({ value, label }))]
+const CHOKES = [MIXED_OPTION, { value: 0, label: 'none' }, ...upTo(32).map(value => ({ value, label: `group ${value}` }))]
+const VOICES = [MIXED_OPTION, { value: 0, label: 'as the kit has' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
 const choke = computed(() => common(pad => pad.chokeGroup ?? 0) ?? MIXED)
 const voices = computed(() => common(pad => pad.polyphony ?? 0) ?? MIXED)
 const output = computed(() => common(pad => pad.output) ?? MIXED)
@@ -152,10 +158,7 @@ function setNote(): void {
       <NumberField v-else v-bind="field({ setting: 'note', label: 'Note', unit: '', step: 1, digits: 0 })" />
       <div class="field">
         <span>Role</span>
-        <el-select size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })">
-          <el-option v-if="common(pad => pad.role ?? '') === undefined" :value="MIXED" label="mixed" />
-          <el-option v-for="kind in KINDS" :key="kind.path" :value="kind.path" :label="kind.label" />
-        </el-select>
+        <el-select-v2 size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" :options="ROLES" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })" />
       </div>
       <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
       <div class="field">
@@ -184,19 +187,11 @@ function setNote(): void {
       </template>
       <div class="field">
         <span>Choke</span>
-        <el-select size="small" :model-value="choke" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })">
-          <el-option v-if="choke === MIXED" :value="MIXED" label="mixed" />
-          <el-option :value="0" label="none" />
-          <el-option v-for="group in 32" :key="group" :value="group" :label="`group ${group}`" />
-        </el-select>
+        <el-select-v2 size="small" :model-value="choke" :options="CHOKES" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })" />
       </div>
       <div class="field">
         <span>Voices</span>
-        <el-select size="small" :model-value="voices" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })">
-          <el-option v-if="voices === MIXED" :value="MIXED" label="mixed" />
-          <el-option :value="0" label="as the kit has" />
-          <el-option v-for="count in 64" :key="count" :value="count" :label="String(count)" />
-        </el-select>
+        <el-select-v2 size="small" :model-value="voices" :options="VOICES" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })" />
       </div>
       <div class="field">
         <span>Output</span>

@@ -18,8 +18,7 @@ export class DistanceRows {
   private room = 0
 
   constructor() {
-    const bytes = Uint8Array.from(atob(DISTANCES_KERNEL), letter => letter.charCodeAt(0))
-    const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { catalogue: { memory: this.memory } })
+    const { exports } = new WebAssembly.Instance(new WebAssembly.Module(DISTANCES_KERNEL), { catalogue: { memory: this.memory } })
     this.kernel = exports.distances as Kernel
   }
 

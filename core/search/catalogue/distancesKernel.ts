@@ -1,2 +1,9 @@
-/** WebAssembly of `distances.wat` in base64. Made by `npm run kernels`. */
-export const DISTANCES_KERNEL = 'AGFzbQEAAAABCQFgBX9/f39/AAIVAQljYXRhbG9ndWUGbWVtb3J5AgABAwIBAAcNAQlkaXN0YW5jZXMAAAqsAQGpAQMCewF/AnsgBP0PIQYCQANAIAEgAk8NAf0MAAAAAAAAAAAAAAAAAAAAACEFQQAhBwNAIAAgB2r9AAQAIQggASAHav0ABAAhCSAFIAYgCCAJ/XMgCSAI/XP9UP13/X39jgEhBSAHQRBqIQcgB0GAAUkNAAsgBf1/IQUgAyAF/RsAIAX9GwFqIAX9GwIgBf0bA2pqOwEAIANBAmohAyABQYABaiEBDAALCws='
+/** WebAssembly of `distances.wat`. Made by `npm run kernels`. */
+export const DISTANCES_KERNEL = Uint8Array.of(
+  0, 97, 115, 109, 1, 0, 0, 0, 1, 9, 1, 96, 5, 127, 127, 127, 127, 127, 0, 2, 21, 1, 9, 99, 97, 116, 97, 108, 111, 103, 117, 101, 6, 109, 101, 109, 111, 114, 121, 2,
+  0, 1, 3, 2, 1, 0, 7, 13, 1, 9, 100, 105, 115, 116, 97, 110, 99, 101, 115, 0, 0, 10, 172, 1, 1, 169, 1, 3, 2, 123, 1, 127, 2, 123, 32, 4, 253, 15, 33, 6,
+  2, 64, 3, 64, 32, 1, 32, 2, 79, 13, 1, 253, 12, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 33, 5, 65, 0, 33, 7, 3, 64, 32, 0, 32,
+  7, 106, 253, 0, 4, 0, 33, 8, 32, 1, 32, 7, 106, 253, 0, 4, 0, 33, 9, 32, 5, 32, 6, 32, 8, 32, 9, 253, 115, 32, 9, 32, 8, 253, 115, 253, 80, 253, 119, 253,
+  125, 253, 142, 1, 33, 5, 32, 7, 65, 16, 106, 33, 7, 32, 7, 65, 128, 1, 73, 13, 0, 11, 32, 5, 253, 127, 33, 5, 32, 3, 32, 5, 253, 27, 0, 32, 5, 253, 27, 1,
+  106, 32, 5, 253, 27, 2, 32, 5, 253, 27, 3, 106, 106, 59, 1, 0, 32, 3, 65, 2, 106, 33, 3, 32, 1, 65, 128, 1, 106, 33, 1, 12, 0, 11, 11, 11,
+)

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { EmporionError } from '../../../../core/errors'
+import { soundsOf } from '../../../../core/kit/document'
 import { createKit } from '../../../kits/drafts'
+import { expectSounds } from '../../../library/locate'
 import { presetRevision } from '../../../vault/presets'
 import { param, query, route } from '../../../studio/route'
 
@@ -9,5 +11,6 @@ export default route(async ({ db, config }, event) => {
   const { revision: number } = query(event, z.object({ revision: z.coerce.number().int().min(1).optional() }))
   const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()), number)
   if (!revision.file) throw new EmporionError('unreadable', { what: `"${preset.name}" cannot be opened: ${revision.problem}`, kept: 'Its files are unharmed.', next: 'Open an earlier revision.' })
+  await expectSounds(db, soundsOf(revision.file.kit).map(sound => sound.id))
   return createKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number })
 })
