@@ -4,6 +4,7 @@ import wabt from 'wabt'
 
 const KERNELS = [
   { source: 'core/search/catalogue/distances.wat', target: 'core/search/catalogue/distancesKernel.ts', name: 'DISTANCES_KERNEL' },
+  { source: 'core/audio/polyphase.wat', target: 'core/audio/polyphaseKernel.ts', name: 'POLYPHASE_KERNEL' },
   { source: 'core/render/interpolate.wat', target: 'core/render/interpolateKernel.ts', name: 'INTERPOLATE_KERNEL' },
 ]
 const BYTES_A_LINE = 40

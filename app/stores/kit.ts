@@ -2,7 +2,7 @@ import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { deltaOf } from '~~/core/kit/delta'
-import { emptyKit, PADS_PER_BANK, soundsOf, type Kit } from '~~/core/kit/document'
+import { emptyKit, PADS_PER_BANK, playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import type { KnownSound } from '~~/core/kit/parts'
@@ -55,6 +55,8 @@ export const useKit = defineStore('kit', () => {
   const editedPads = computed(() => chosenPads.value.size > 0 ? [...chosenPads.value].sort((a, b) => a - b) : [padIndex.value])
   const filledPads = computed(() => kit.value.pads.filter(candidate => candidate.layers.length > 0).length)
   const missingSounds = computed(() => soundsOf(kit.value).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
+  /** True while a sound that can be heard is still on its way. */
+  const isLoading = computed(() => playingSoundsOf(kit.value).some(sound => (sounds.get(sound.id)?.state ?? 'loading') === 'loading'))
   const canUndo = computed(() => history.value.past.at(-1)?.label)
   const canRedo = computed(() => history.value.future[0]?.label)
   const steps = computed(() => entriesOf(history.value))
@@ -305,7 +307,7 @@ export const useKit = defineStore('kit', () => {
   }
 
   return {
-    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy,
+    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, isLoading, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy,
     openLast, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, tryOut, endTryOut, select, chooseFilled, playPad, playNote, settled, stopAll: () => player.stop(),
   }
 })

@@ -21,7 +21,7 @@ export const useLevels = defineStore('levels', () => {
   const together = shallowRef<HitsMeasured & { readonly padIndexes: readonly number[] }>()
   const wantsTogether = ref(false)
 
-  watchDebounced([() => kit.kit, () => kit.bank, wantsTogether, atOnce], () => void measureAll(), { debounce: REST_MS, immediate: true })
+  watchDebounced([() => kit.kit, () => kit.bank, () => kit.isLoading, wantsTogether, atOnce], () => void measureAll(), { debounce: REST_MS, immediate: true })
 
   /** Undefined while it is not measured, and for a pad that cannot be. */
   function levelOf(padIndex: number): PadLevel | undefined {
@@ -43,7 +43,8 @@ export const useLevels = defineStore('levels', () => {
   async function measureRest(): Promise<void> {
     for (;;) {
       const next = nextPad()
-      if (!next) break
+      // What is played comes first: decoding and measuring would keep one another waiting.
+      if (!next || kit.isLoading) break
       isMeasuring.value = true
       measured.set(next, await measureOne(next))
       changes.value++

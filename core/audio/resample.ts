@@ -1,3 +1,4 @@
+import { Polyphase } from './polyphase'
 import { sincKernel, type SincKernel } from './sinc'
 
 const ZERO_CROSSINGS = 48
@@ -14,7 +15,9 @@ interface Ratio {
   readonly down: number
 }
 
-const tables = new Map<string, SincKernel>()
+const converters = new Map<string, Converter>()
+
+type Converter = (input: Float32Array, out: Float32Array) => void
 
 /**
  * Converts channels to another sample rate by polyphase windowed-sinc interpolation, without delay. A 1 kHz sine
@@ -27,42 +30,50 @@ const tables = new Map<string, SincKernel>()
 export function resample(channels: readonly Float32Array[], fromRate: number, toRate: number): readonly Float32Array[] {
   if (fromRate === toRate) return channels
   const ratio = reduced(fromRate, toRate)
-  const kernel = tableFor(ratio)
-  return channels.map(input => convert(input, ratio, kernel))
+  const convert = converterFor(ratio)
+  return channels.map((input) => {
+    const out = new Float32Array(Math.max(1, Math.round(input.length * ratio.up / ratio.down)))
+    convert(input, out)
+    return out
+  })
 }
 
-function convert(input: Float32Array, { up, down }: Ratio, { halfWidth, phases, table }: SincKernel): Float32Array {
-  const out = new Float32Array(Math.max(1, Math.round(input.length * up / down)))
+function converterFor(ratio: Ratio): Converter {
+  const key = `${ratio.up}/${ratio.down}`
+  const known = converters.get(key)
+  if (known) return known
+  const phases = Math.min(ratio.up, MOST_PHASES)
+  const kernel = sincKernel(ZERO_CROSSINGS, CUTOFF * Math.min(1, ratio.up / ratio.down), KAISER_BETA, phases)
+  const made = phases === ratio.up ? wholeRatio(ratio, kernel) : nearestPhase(ratio, kernel)
+  if (converters.size >= MOST_TABLES) converters.delete(converters.keys().next().value!)
+  converters.set(key, made)
+  return made
+}
+
+function wholeRatio({ up, down }: Ratio, kernel: SincKernel): Converter {
+  const polyphase = new Polyphase(up, down, kernel)
+  return (input, out) => polyphase.convert(input, out)
+}
+
+function nearestPhase({ up, down }: Ratio, { halfWidth, phases, table }: SincKernel): Converter {
   const taps = halfWidth * 2
-  // Silence at both ends, so that no tap needs to ask whether it lies inside.
-  const padded = new Float32Array(input.length + taps * 2)
-  padded.set(input, taps)
-  let base = 0
-  let phase = 0
-  for (let i = 0; i < out.length; i++) {
-    const row = Math.round(phase / up * phases) * taps
-    const first = base + taps - halfWidth + 1
-    let sum = 0
-    for (let tap = 0; tap < taps; tap++) sum += padded[first + tap]! * table[row + tap]!
-    out[i] = sum
-    phase += down
-    while (phase >= up) {
-      phase -= up
-      base++
+  return (input, out) => {
+    // Silence at both ends, so that no tap needs to ask whether it lies inside.
+    const padded = new Float32Array(input.length + taps * 2)
+    padded.set(input, taps)
+    for (let i = 0, base = 0, phase = 0; i < out.length; i++) {
+      const row = Math.round(phase / up * phases) * taps
+      const first = base + taps - halfWidth + 1
+      let sum = 0
+      for (let tap = 0; tap < taps; tap++) sum += padded[first + tap]! * table[row + tap]!
+      out[i] = sum
+      phase += down
+      while (phase >= up) {
+        phase -= up
+        base++
+      }
     }
   }
-  return out
-}
-
-function tableFor(ratio: Ratio): SincKernel {
-  const key = `${ratio.up}/${ratio.down}`
-  const known = tables.get(key)
-  if (known) return known
-  const phases = ratio.up <= MOST_PHASES ? ratio.up : MOST_PHASES
-  const made = sincKernel(ZERO_CROSSINGS, CUTOFF * Math.min(1, ratio.up / ratio.down), KAISER_BETA, phases)
-  if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!)
-  tables.set(key, made)
-  return made
 }
 
 function reduced(fromRate: number, toRate: number): Ratio {

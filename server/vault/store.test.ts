@@ -2,6 +2,7 @@ import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { readWave } from '../../core/audio/wave/read'
+import { blueprintOf } from '../../core/kit/blueprint'
 import { emptyKit, type Kit } from '../../core/kit/document'
 import { placeSounds, setLayer, type SoundToPlace } from '../../core/kit/edits'
 import { checkBag } from '../../tests/conformance/bagit'
@@ -60,6 +61,20 @@ describe('storing a preset', () => {
     const whole = readWave(waveOf(400))
     expect([...baked.channels[0]!]).toEqual([...whole.channels[0]!.slice(100, 1100).reverse()])
     expect(readFileSync(join(stored.path, 'data', 'kit.sfz'), 'utf8')).toContain('sample=samples/MOWE reversed.wav')
+  })
+
+  it('writes a part that fades as it is heard, and a blueprint with no samples at all', async () => {
+    const kit = setLayer(await kitOfThree(), 0, 0, { endFrame: 1000, fadeOutFrames: 500 })
+    const stored = await store(kit)
+    const faded = readWave(readFileSync(join(stored.path, 'data', 'samples', 'Mowe faded.wav'))).channels[0]!
+    const whole = readWave(waveOf(200)).channels[0]!
+    expect(faded).toHaveLength(1000)
+    expect(faded[100]).toBe(whole[100])
+    expect(faded[999]).toBeCloseTo(0, 6)
+    expect(faded[749]).toBeCloseTo(whole[749]! / 2, 3)
+    const blueprint = await store(blueprintOf(kit), { name: 'Roles', type: 'blueprint' })
+    expect(checkBag(blueprint.path)).toEqual([])
+    expect((await readRevision(vaultDir, 'Roles', 1)).file).toMatchObject({ type: 'blueprint', samples: {} })
   })
 
   it('never stores over a name that exists, and makes the next revision when asked to', async () => {

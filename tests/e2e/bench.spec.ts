@@ -83,7 +83,7 @@ testDemo('a standard kit: layers and round robins from families, hats that choke
   const hats = kit.pads.filter(pad => pad.role?.startsWith('hat') && pad.layers.length > 0)
   expect(hats.length).toBeGreaterThan(1)
   expect(hats.some(pad => pad.layers.some(layer => layer.turn === 2))).toBe(true)
-  expect(hats.filter(pad => [42, 44, 46].includes(pad.note)).every(pad => pad.chokeGroup === 1)).toBe(true)
+  expect(hats.filter(pad => [42, 44, 46].includes(pad.note)).map(pad => `${pad.note} ${pad.name} ${pad.chokeGroup}`).filter(text => !text.endsWith(' 1'))).toEqual([])
   const toms = kit.pads.filter(pad => pad.layers[0]?.sound.name.startsWith('Mid Tom')).toSorted((a, b) => a.note - b.note)
   expect(toms.length).toBeGreaterThan(1)
   await expect(page.getByText('note taken twice')).toHaveCount(0)
@@ -266,7 +266,7 @@ testDemo('trim and slice: one hit only, tails cut, slices on the pads that follo
 
 testHarbour('levels, outputs and targets: one loudness, headroom that is measured, an output a kind, what a target will not take', async ({ page, studio }) => {
   await page.goto(studio.server.url)
-  for (const name of ['HBR_BD_001', 'HBR_SD_001', 'HBR_CP_001', 'HBR_RS_001']) await put(page, name, 'By kind, on free pads')
+  for (const name of ['HBR_BD_001', 'HBR_SD_001', 'HBR_CP_001', 'HBR_RS_001']) await put(page, name, 'By kind, on free pads', 1)
   await page.getByRole('link', { name: /Bench/ }).click()
   await page.getByRole('button', { name: 'Levels' }).click()
   const levels = page.getByRole('region', { name: 'Levels' })
@@ -302,7 +302,7 @@ testHarbour('levels, outputs and targets: one loudness, headroom that is measure
 
 testHarbour('a pad is stored and put on a pad of another kit; a stored kit says what changed before it is stored again; a newer document is only read', async ({ page, studio }) => {
   await page.goto(studio.server.url)
-  for (const name of ['HBR_BD_001', 'HBR_SD_001', 'HBR_CP_001']) await put(page, name, 'By kind, on free pads')
+  for (const name of ['HBR_BD_001', 'HBR_SD_001', 'HBR_CP_001']) await put(page, name, 'By kind, on free pads', 1)
   await page.keyboard.press('2')
   await row(page, 'A1').click()
   await page.getByRole('button', { name: /^Pad A1/ }).first().click()

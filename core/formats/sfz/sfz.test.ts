@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { testSound } from '../../../tests/helpers/kit'
 import { emptyKit, type Kit } from '../../kit/document'
 import { placeSounds, setLayer, setPads } from '../../kit/edits'
+import { addLayer, setAlternate, splitEvenly, takeTurns } from '../../kit/layerEdits'
 import { centsToRatio } from '../../kit/voices'
 import { padLabel } from '../../kit/padLabel'
 import { writeSfz } from './write'
@@ -35,6 +36,24 @@ const kits: fc.Arbitrary<Kit> = fc.array(fc.record({
 })
 
 const write = (kit: Kit) => writeSfz(kit, layer => ({ path: `samples/${layer.sound.name}.wav`, baked: false }))
+
+describe('SFZ of what a pad can do', () => {
+  const one = placeSounds(emptyKit('K'), 0, [testSound(1)]).kit
+  const layered = [2, 3, 4].reduce((kit, n) => addLayer(kit, 0, testSound(n).sound), one)
+
+  it('velocities that fade into one another: half way in the middle of what both have (SFZ v1, xfin and xfout)', () => {
+    const regions = regionsOf(write(splitEvenly(layered, 0, 10)))
+    expect(regions.map(region => [region.lovel, region.hivel])).toEqual([[undefined, '36'], ['27', '68'], ['59', '100'], ['91', undefined]])
+    expect([regions[0]!.xfout_lovel, regions[0]!.xfout_hivel, regions[1]!.xfin_lovel, regions[1]!.xfin_hivel]).toEqual(['26', '37', '26', '37'])
+  })
+
+  it('turns, alternates, envelope, filter and the gain of the kit', () => {
+    expect(regionsOf(write(takeTurns(layered, 0))).map(region => `${region.seq_position}/${region.seq_length}`)).toEqual(['1/4', '2/4', '3/4', '4/4'])
+    expect(regionsOf(write(setAlternate(layered, 0, 3))).map(region => `${region.locc16}-${region.hicc16}`)).toEqual(['0-31', '32-63', '64-95', '96-127'])
+    const shaped = setPads({ ...one, gainDb: -2 }, [0], { play: 'gated', gainDb: -3, envelope: { attackSeconds: 0.1, holdSeconds: 0.2, decaySeconds: 0.5, releaseSeconds: 0.3 }, filter: { type: 'high-pass', cutoffHz: 800, resonanceDb: 6 } })
+    expect(regionsOf(write(shaped))[0]).toMatchObject({ volume: '-5', ampeg_attack: '0.1', ampeg_hold: '0.2', ampeg_decay: '0.5', ampeg_sustain: '0', ampeg_release: '0.3', fil_type: 'hpf_2p', cutoff: '800', resonance: '6' })
+  })
+})
 
 describe('SFZ of any kit', () => {
   it('has one region a layer, whose values mean what the kit says (SFZ v1 opcodes, references.md)', () => {
