@@ -15,10 +15,7 @@ let server = kitServer()
 const told: string[] = []
 const heard = vi.hoisted(() => ({ kits: [] as unknown[], notes: [] as [number, number][] }))
 
-vi.mock('../composables/useApi', async (load) => {
-  const { toEmporionError } = await load<typeof import('../composables/useApi')>()
-  return { api: (...all: Parameters<Ask>) => server.ask(...all), toEmporionError }
-})
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => server.ask(...all), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: (text: string) => told.push(text), sayError: (thrown: Error) => told.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/kitPlayer', () => ({
