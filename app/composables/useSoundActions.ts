@@ -49,6 +49,7 @@ export function useSoundActions() {
   }
 
   async function placeInSomeWay(): Promise<void> {
+    if (library.chosenCount > MOST_TOGETHER) say(`${whole(library.chosenCount)} sounds are chosen; the first ${whole(MOST_TOGETHER)} are taken, as many as a kit holds.`)
     placing.open(await saying(() => library.fetchChosen(MOST_TOGETHER)) ?? [])
   }
 

@@ -122,7 +122,7 @@ export const COMMANDS: readonly Command[] = [
   bench('learnNote', 'take the next MIDI note', 'r'),
   bench('panelNext', 'parts below', 'p', printed),
   bench('panelClose', 'close it', 'Shift+P'),
-  bench('kitNew', 'new kit', 'Ctrl+Shift+N'),
+  bench('kitNew', 'new kit', 'Alt+n'),
   bench('kitUndo', 'undo', 'Ctrl+z', printed),
   bench('kitRedo', 'redo', ['Ctrl+y', 'Ctrl+Shift+Z']),
   bench('kitStore', 'store', 'Ctrl+s', printed),

@@ -324,7 +324,7 @@ testHarbour('a pad is stored and put on a pad of another kit; a stored kit says 
   await expect(changes).toContainText('removed: A3 HBR_SD_001')
   await page.getByRole('button', { name: 'Leave it' }).click()
 
-  await page.keyboard.press('Control+Shift+N')
+  await page.keyboard.press('Alt+n')
   await tabTo(page, page.getByRole('button', { name: 'Begin an empty kit' }))
   await page.keyboard.press('Enter')
   await expect(row(page, 'A1')).toContainText('empty')

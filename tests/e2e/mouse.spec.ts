@@ -53,7 +53,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
 
   await test.step('set gain, choke, reverse and trim; undo', async () => {
     const inspector = page.getByRole('region', { name: 'Settings of the pad at hand' })
-    await inspector.getByRole('spinbutton', { name: 'Gain, dB' }).hover()
+    await inspector.getByRole('spinbutton', { name: 'Gain, dB' }).click()
     await page.mouse.wheel(0, 100)
     await expect(padAt('A3')).toContainText('-0.5')
     await choice(inspector, 'Choke group').click()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
- * A number with its unit that can be typed, dragged sideways by its label, wheeled, moved with the arrow keys, and reset by a
- * double click on its label. Several values that differ are shown as mixed; moving keeps their differences.
+ * A number with its unit that can be typed, dragged sideways by its label, wheeled once it was clicked into (so that scrolling past
+ * it changes nothing), moved with the arrow keys, and reset by a double click on its label. Several values that differ are shown as mixed; moving keeps their differences.
  */
 const props = withDefaults(defineProps<{
   label: string
@@ -28,6 +28,9 @@ const emit = defineEmits<{
 const PIXELS_A_STEP = 4
 const text = ref('')
 const isTyping = ref(false)
+const input = useTemplateRef<HTMLInputElement>('input')
+/** What stood in the field when typing began: left as it is, it is no edit, however it was rounded. */
+let untouched = ''
 let gestures = 0
 
 const isMixed = computed(() => props.values.some(value => value !== props.values[0]))
@@ -37,14 +40,17 @@ const shown = computed(() => {
   return props.values[0]!.toFixed(props.digits)
 })
 watch(shown, (now) => {
-  if (!isTyping.value) text.value = now
+  if (isTyping.value) return
+  text.value = now
+  untouched = now
 }, { immediate: true })
 
 function typed(): void {
+  const isChanged = isTyping.value && text.value !== untouched
   isTyping.value = false
   const value = Number(text.value.replace(',', '.').replace('−', '-'))
-  if (text.value.trim() !== '' && Number.isFinite(value)) {
-    const gesture = `typed ${props.label}`
+  if (isChanged && text.value.trim() !== '' && Number.isFinite(value)) {
+    const gesture = `typed ${props.label} ${++gestures}`
     if (props.isRelative) emit('move', value, gesture)
     else emit('set', Math.max(props.min, Math.min(props.max, value)), gesture)
   }
@@ -53,7 +59,8 @@ function typed(): void {
 
 function begin(event: FocusEvent): void {
   isTyping.value = true
-  text.value = props.isRelative ? '' : isMixed.value ? '' : shown.value
+  text.value = props.isRelative || isMixed.value ? '' : shown.value
+  untouched = text.value
   void nextTick(() => (event.target as HTMLInputElement).select())
 }
 
@@ -62,12 +69,20 @@ function keydown(event: KeyboardEvent): void {
   if (way === undefined) return
   event.preventDefault()
   event.stopPropagation()
-  isTyping.value = false
+  stopTyping()
   emit('move', way * props.step * (event.shiftKey ? 10 : 1), `keys ${props.label}`)
 }
 
+/** Moves go on from the value that is shown. */
+function stopTyping(): void {
+  isTyping.value = false
+  text.value = shown.value
+}
+
 function wheel(event: WheelEvent): void {
-  if (props.disabled || event.deltaY === 0) return
+  if (props.disabled || event.deltaY === 0 || document.activeElement !== input.value) return
+  event.preventDefault()
+  stopTyping()
   emit('move', (event.deltaY < 0 ? 1 : -1) * props.step * (event.shiftKey ? 10 : 1), `wheel ${props.label}`)
 }
 
@@ -93,9 +108,10 @@ function toReset(): void {
 </script>
 
 <template>
-  <div class="number" :class="{ disabled }" @wheel.prevent="wheel">
-    <span class="label cut" :title="disabled ? undefined : `Drag sideways or turn the wheel; Shift for ten times as much${reset === undefined ? '' : `; double click: back to ${reset}`}`" @pointerdown="drag" @dblclick="toReset">{{ label }}</span>
+  <div class="number" :class="{ disabled }" @wheel="wheel">
+    <span class="label cut" :title="disabled ? undefined : `Drag sideways; Shift for ten times as much${reset === undefined ? '' : `; double click: back to ${reset}`}`" @pointerdown="drag" @dblclick="toReset">{{ label }}</span>
     <input
+      ref="input"
       v-model="text"
       class="figure"
       :class="{ mixed: isMixed }"
@@ -110,6 +126,7 @@ function toReset(): void {
       :placeholder="isRelative ? 'by' : ''"
       :disabled="disabled || values.length === 0"
       @focus="begin"
+      @input="isTyping = true"
       @blur="typed"
       @keydown.enter.prevent="typed"
       @keydown="keydown"
