@@ -182,7 +182,7 @@ useFirstFocus(table)
       <div class="list">
         <LedgerTable ref="table" label="Presets" :columns="columns" :total="presets.length" :row-at="rowAt" :cursor="cursor" @press="press" @open="open()">
           <template #cell="{ column, row }">
-            <span v-if="column === 'name'" class="cut" :title="row.name"><strong>{{ row.name }}</strong><span v-if="row.problem" class="lost"> · {{ row.problem }}</span></span>
+            <span v-if="column === 'name'" class="cut" :title="row.name"><strong>{{ row.name }}</strong><span v-if="row.type !== 'kit'" class="quiet"> · {{ row.type }}</span><span v-if="row.problem" class="lost"> · {{ row.problem }}</span></span>
             <span v-else-if="column === 'pads'" class="figure">{{ row.pads }}</span>
             <span v-else-if="column === 'samples'" class="figure">{{ row.samples }}</span>
             <span v-else-if="column === 'size'" class="figure">{{ megabytes(row.bytes) }}</span>

@@ -311,6 +311,7 @@ testHarbour('a pad is stored and put on a pad of another kit; a stored kit says 
   await page.locator('.el-message-box__input input').fill('Deck kick')
   await page.getByRole('button', { name: 'Store this pad' }).click()
   await expect(page.getByText('"Deck kick" is stored as a pad preset.')).toBeVisible()
+  expect((await studio.server.api<{ presets: { name: string, type: string }[] }>('/api/vault')).presets.map(preset => `${preset.name}, a ${preset.type}`)).toEqual(['Deck kick, a pad'])
   await page.getByRole('button', { name: 'Store…' }).click()
   await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Quay kit')
   await page.keyboard.press('Enter')

@@ -1,0 +1,58 @@
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { deltaOf } from '../../core/kit/delta'
+import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
+import { addBank, renameKit, setPads } from '../../core/kit/edits'
+import { splitEvenly } from '../../core/kit/layerEdits'
+import type { KitView } from '../../server/kits/drafts'
+import { freshFolder } from '../helpers/folder'
+import { testSound } from '../helpers/kit'
+import { startServer, type RunningServer } from '../helpers/server'
+
+let server: RunningServer
+
+beforeAll(async () => {
+  const data = freshFolder()
+  server = await startServer({ data, roots: [data] })
+})
+afterAll(() => server.stop())
+
+/** 128 pads of 16 layers each. */
+function largest(): Kit {
+  let kit = emptyKit('Largest')
+  while (kit.pads.length < 128) kit = addBank(kit)
+  const layered: Kit = { ...kit, pads: kit.pads.map((pad, i) => ({ ...pad, layers: Array.from({ length: 16 }, (_, layer) => wholeLayer(testSound(i * 16 + layer + 1).sound)) })) }
+  return layered.pads.reduce((state, _, index) => splitEvenly(state, index), layered)
+}
+
+const make = (kit: Kit) => server.api<KitView>('/api/kits', { method: 'POST', body: { kit } })
+const read = (id: string) => server.api<KitView>(`/api/kits/${id}`)
+const save = (id: string, body: object) => server.api<{ revision: number }>(`/api/kits/${id}`, { method: 'PUT', body: { from: 'test', ...body } })
+
+it('the largest kit there is, 128 pads of 16 layers, is kept, and saved by what changed of it', async () => {
+  const kit = largest()
+  const { id } = await make(kit)
+  const edited = renameKit(setPads(kit, [100], { gainDb: -6 }), 'Louder')
+  const delta = deltaOf(kit, edited)
+  expect(delta.pads).toHaveLength(1)
+  expect((await save(id, { delta, baseRevision: 1 })).revision).toBe(2)
+  expect((await read(id)).kit).toEqual(edited)
+})
+
+it('an edit that builds on another revision, or makes no whole kit, changes nothing and says so', async () => {
+  const kit = emptyKit('Small')
+  const { id } = await make(kit)
+  const delta = deltaOf(kit, setPads(kit, [0], { pan: 1 }))
+  await expect(save(id, { delta, baseRevision: 7 })).rejects.toThrow('was changed elsewhere in the meantime')
+  await expect(save(id, { delta: { ...delta, padCount: 3 }, baseRevision: 1 })).rejects.toThrow('This is not a whole kit')
+  await expect(save(id, { delta: { ...delta, pads: [[0, { note: 300 }]] }, baseRevision: 1 })).rejects.toThrow('This is not a whole kit')
+  await expect(save(id, { kit: { ...kit, schema: 99 }, baseRevision: 1 })).rejects.toThrow('newer Emporion')
+  expect(await read(id)).toMatchObject({ revision: 1, kit, writtenBy: null })
+})
+
+it('a kit set is made whole or not at all', async () => {
+  const before = (await server.api<unknown[]>('/api/kits')).length
+  await expect(server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), { ...emptyKit('Two'), pads: [] }] } })).rejects.toThrow('This is not a whole kit')
+  expect(await server.api<unknown[]>('/api/kits')).toHaveLength(before)
+  await server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), emptyKit('Two')] } })
+  expect((await server.api<{ name: string }[]>('/api/kits')).map(kit => kit.name)).toEqual(expect.arrayContaining(['One', 'Two']))
+})
