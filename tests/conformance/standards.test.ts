@@ -3,6 +3,7 @@ import { noteFrequencyHz } from '../../core/audio/notes'
 import { PERCUSSION_KEYS } from '../../core/kit/percussionMap'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds, setLayer, setPads } from '../../core/kit/edits'
+import { addLayer, setAlternate, splitEvenly, takeTurns } from '../../core/kit/layerEdits'
 import { writeSfz } from '../../core/formats/sfz/write'
 import { testSound } from '../helpers/kit'
 
@@ -36,7 +37,10 @@ describe('SFZ', () => {
   // Source: SFZ v1 opcodes as listed in references.md (from memory there).
   const OPCODES = new Set([
     'sample', 'key', 'lokey', 'hikey', 'lovel', 'hivel', 'pitch_keycenter', 'pitch_keytrack', 'tune', 'transpose', 'volume', 'pan', 'offset', 'end',
-    'group', 'off_by', 'off_mode', 'loop_mode', 'seq_length', 'seq_position',
+    'group', 'off_by', 'off_mode', 'loop_mode', 'seq_length', 'seq_position', 'locc16', 'hicc16',
+    // SFZ v1 as well: amplitude envelope, filter, crossfades by velocity (from memory).
+    'ampeg_attack', 'ampeg_hold', 'ampeg_decay', 'ampeg_sustain', 'ampeg_release', 'fil_type', 'cutoff', 'resonance',
+    'xfin_lovel', 'xfin_hivel', 'xfout_lovel', 'xfout_hivel',
   ])
 
   /** A small reader of its own: headers and opcodes, `sample` runs to the end of its line. */
@@ -58,9 +62,15 @@ describe('SFZ', () => {
   const kit = setLayer(setPads(setPads(placed, [0], { gainDb: -6, pan: -0.5, tuneCents: -150, chokeGroup: 3 }), [1], { play: 'gated' }), 0, 0, { startFrame: 10, endFrame: 900 })
   const regions = read(writeSfz(kit, layer => ({ path: `samples/${layer.sound.name} x.wav`, baked: layer.sound.name === 'Sound 3' })))
 
+  const layered = splitEvenly(addLayer(addLayer(placed, 0, testSound(4).sound), 0, testSound(5).sound), 0, 8)
+  const shaping = setPads(takeTurns(addLayer(layered, 1, testSound(6).sound), 1), [0, 1], {
+    play: 'gated', envelope: { attackSeconds: 0.1, holdSeconds: 0.1, decaySeconds: 1, releaseSeconds: 0.2 }, filter: { type: 'band-pass', cutoffHz: 900, resonanceDb: 3 }, driveDb: 6,
+  })
+  const shaped = read(writeSfz(setAlternate(addLayer(shaping, 2, testSound(7).sound), 2, 5), layer => ({ path: `samples/${layer.sound.name}.wav`, baked: false })))
+
   it('is written with opcodes of the list alone, one region a layer', () => {
     expect(regions.map(region => region.header)).toEqual(['region', 'region', 'region'])
-    for (const region of regions) for (const name of region.opcodes.keys()) expect(OPCODES).toContain(name)
+    for (const region of [...regions, ...shaped]) for (const name of region.opcodes.keys()) expect(OPCODES).toContain(name)
   })
 
   it('carries note, level, pan, tune, trims, choke and playing', () => {
