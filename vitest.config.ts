@@ -9,6 +9,8 @@ const shared = {
 export default defineConfig({
   resolve: { alias: { '~~': fileURLToPath(new URL('.', import.meta.url)) } },
   test: {
+    // By itself it leaves one core of two idle.
+    maxWorkers: 2,
     projects: [
       { extends: true, test: { ...shared, name: 'unit', include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'app/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
       { extends: true, test: { ...shared, name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: 'tests/helpers/globalSetup.ts' } },
