@@ -110,6 +110,13 @@ function alternate(isOn: boolean): void {
   edit(isOn ? 'Alternates' : 'Layers', state => setAlternate(state, kit.padIndex, isOn ? 0 : null))
 }
 
+/** Narrower than its words, a range has them beside it. */
+const NARROWEST = 24
+function besideOrIn(low: number, high: number): Record<string, string> {
+  if (high - low >= NARROWEST) return { left: `${(low + high) / 2 / 127 * 100}%`, transform: 'translateX(-50%)' }
+  return high > 127 - NARROWEST ? { right: `calc(${(128 - low) / 127 * 100}% + 6px)` } : { left: `calc(${high / 127 * 100}% + 6px)` }
+}
+
 const told = computed(() => {
   const range = ({ low, high }: { low: number, high: number }) => low === high ? String(low) : `${low}–${high}`
   const parts = [
@@ -183,7 +190,7 @@ const told = computed(() => {
               @keydown="edgeKey(index, edge, $event)"
             />
           </template>
-          <span class="figure range" :style="{ left: `${(low + high) / 2 / 127 * 100}%` }">{{ low }}–{{ high }}</span>
+          <span class="figure range" :style="besideOrIn(low, high)">{{ low }}–{{ high }}</span>
         </div>
         <span class="figure">{{ layer.turn ?? '–' }}</span>
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
@@ -217,7 +224,7 @@ const told = computed(() => {
 .at-hand .span polygon { fill: color-mix(in srgb, var(--accent) 55%, var(--sheet)); }
 .edge { position: absolute; top: 0; bottom: 0; width: 9px; margin-left: -4px; cursor: ew-resize; touch-action: none; }
 .edge::before { content: ''; position: absolute; left: 4px; top: 0; bottom: 0; width: 2px; background: var(--accent); }
-.range { position: absolute; top: 2px; transform: translateX(-50%); pointer-events: none; white-space: nowrap; font-size: 11px; }
+.range { position: absolute; top: 2px; pointer-events: none; white-space: nowrap; font-size: 11px; }
 .line :deep(.el-input-number) { width: 100%; }
 .acts { display: flex; align-items: center; justify-content: flex-end; gap: 2px; }
 </style>
