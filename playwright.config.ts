@@ -5,8 +5,8 @@ export default defineConfig({
   globalSetup: './tests/e2e/prepare.ts',
   workers: 2,
   fullyParallel: true,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  expect: { timeout: 40_000 },
   reporter: process.env.EMPORION_REPORT ? [['list'], ['json', { outputFile: process.env.EMPORION_REPORT }]] : 'list',
   outputDir: 'test-results',
   use: {
