@@ -40,8 +40,7 @@ export function usePadPresets() {
       const stored = revision.file.kit
       const at = stored.pads.findIndex(pad => pad.layers.length > 0)
       const pasted = pastePads(kit.kit, kit.padIndex, copyPads(stored, [Math.max(0, at)]), false)
-      kit.edit(`Put "${name}" on ${padLabel(kit.padIndex)}`, () => pasted.kit)
-      say(pastedText(pasted, name))
+      if (kit.edit(`Put "${name}" on ${padLabel(kit.padIndex)}`, () => pasted.kit)) say(pastedText(pasted, name))
     })
   }
 

@@ -29,8 +29,7 @@ export const useClip = defineStore('clip', () => {
     if (!clip.value || !from.value) return say('No pad was copied yet.')
     const isSameKit = from.value.kitId === kit.id
     const pasted = pastePads(kit.kit, kit.padIndex, clip.value, isSameKit)
-    kit.edit(`Paste ${counted(pasted.padIndexes.length, 'pad')}`, () => pasted.kit)
-    say(pastedText(pasted, from.value.name))
+    if (kit.edit(`Paste ${counted(pasted.padIndexes.length, 'pad')}`, () => pasted.kit)) say(pastedText(pasted, from.value.name))
   }
 
   function pasteOnlySettings(): void {

@@ -129,12 +129,14 @@ export const useKit = defineStore('kit', () => {
     player.setKit(recalled.present)
   }
 
-  /** Makes an edit. Edits that share a `gesture` are undone as one. */
-  function edit(label: string, change: (kit: Kit) => Kit, gesture?: string): void {
+  /** Makes an edit. Edits that share a `gesture` are undone as one. Gives false, and says why, where the kit can only be read. */
+  function edit(label: string, change: (kit: Kit) => Kit, gesture?: string): boolean {
     if (writtenBy.value !== null) {
-      return sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy to work on.`))
+      sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy to work on.`))
+      return false
     }
     show(record(history.value, change(kit.value), label, gesture))
+    return true
   }
 
   function undo(): void {
@@ -184,7 +186,7 @@ export const useKit = defineStore('kit', () => {
   /** Takes over what placing sounds in some way makes of the kit. */
   function takePlacing({ kit: placed, placed: went }: Placing): void {
     const pads = new Set(went.map(({ padIndex: at }) => at))
-    edit(`Put ${counted(went.length, 'sound')} on ${counted(pads.size, 'pad')}`, () => placed)
+    if (!edit(`Put ${counted(went.length, 'sound')} on ${counted(pads.size, 'pad')}`, () => placed)) return
     if (went[0]) select(went[0].padIndex)
     say(`${counted(went.length, 'sound')} put on ${counted(pads.size, 'pad')}.`)
   }

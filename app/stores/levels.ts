@@ -41,6 +41,7 @@ export const useLevels = defineStore('levels', () => {
   }
 
   async function measureRest(): Promise<void> {
+    const state = kit.kit
     for (;;) {
       const next = nextPad()
       // What is played comes first: decoding and measuring would keep one another waiting.
@@ -50,6 +51,8 @@ export const useLevels = defineStore('levels', () => {
       changes.value++
     }
     await measureTogether()
+    // What was edited in the meantime was not measured together with the rest.
+    if (kit.kit !== state && !kit.isLoading) await measureRest()
   }
 
   /** Those of the bank in sight first. */

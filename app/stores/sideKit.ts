@@ -66,7 +66,7 @@ export const useSideKit = defineStore('sideKit', () => {
     if (!from) return
     const pads = chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value]
     const pasted = pastePads(kit.kit, padIndex, copyPads(from, pads), false)
-    kit.edit(`Copy ${counted(pasted.padIndexes.length, 'pad')} from ${from.name}`, () => pasted.kit)
+    if (!kit.edit(`Copy ${counted(pasted.padIndexes.length, 'pad')} from ${from.name}`, () => pasted.kit)) return
     say(pastedText(pasted, from.name))
     kit.select(Math.min(kit.kit.pads.length - 1, padIndex + pasted.padIndexes.length))
   }
