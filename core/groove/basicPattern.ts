@@ -1,6 +1,14 @@
 import type { Kit } from '../kit/document'
 import { topKind } from '../search/kinds'
-import type { Pattern, PatternNote } from './pattern'
+import { playedFromBeats, type PlayedPattern } from './played'
+
+/** A note of a simple pattern: when, in quarter notes from its beginning, which, and how hard. */
+export interface BeatNote {
+  readonly beat: number
+  readonly note: number
+  /** 1 to 127. */
+  readonly velocity: number
+}
 
 /** Sixteenth notes of a bar of four quarters. */
 const STEPS = 16
@@ -35,7 +43,7 @@ const BARS: Readonly<Record<string, string>> = {
 }
 
 /** The notes of one bar that a kind plays by itself. */
-export function barOf(kind: string | null, note: number): PatternNote[] {
+export function barOf(kind: string | null, note: number): BeatNote[] {
   const bar = (kind && (BARS[kind] ?? BARS[topKind(kind)])) ?? BARS.kick!
   return bar.split(' ').map((step) => {
     const place = Number(step.replace(/[+-]/, ''))
@@ -48,8 +56,9 @@ export function barOf(kind: string | null, note: number): PatternNote[] {
  *
  * @param atHand the pad that plays in any case, and what it plays as; it takes the place of other pads of its kind
  * @param beats length in quarter notes; the bar repeats within it
+ * @param more notes that go along
  */
-export function basicPattern(kit: Kit, atHand: { readonly padIndex: number, readonly kind: string | null }, beats = 4): Pattern {
+export function basicPattern(kit: Kit, atHand: { readonly padIndex: number, readonly kind: string | null }, beats = 4, more: readonly BeatNote[] = []): PlayedPattern {
   const playing = new Map<string, number>()
   const own = kit.pads[atHand.padIndex]
   playing.set(atHand.kind ?? 'kick', own?.note ?? 0)
@@ -60,5 +69,5 @@ export function basicPattern(kit: Kit, atHand: { readonly padIndex: number, read
   const bar = [...playing].flatMap(([kind, note]) => barOf(kind, note))
   const bars = Math.ceil(beats * 4 / STEPS)
   const notes = Array.from({ length: bars }, (_, i) => bar.map(one => ({ ...one, beat: one.beat + i * STEPS / 4 }))).flat()
-  return { beats, notes: notes.filter(one => one.beat < beats).sort((a, b) => a.beat - b.beat || a.note - b.note) }
+  return playedFromBeats(beats, [...more, ...notes])
 }

@@ -155,17 +155,22 @@ export function soundsOf(kit: Pick<Kit, 'pads'>): SoundRef[] {
   return distinct(kit.pads.flatMap(pad => pad.layers))
 }
 
-/** The sounds that can be heard as the kit stands: of alternates only the one that is chosen. */
-export function playingSoundsOf(kit: Kit): SoundRef[] {
-  return distinct(kit.pads.flatMap((pad) => {
-    const chosen = chosenAlternate(pad)
-    return chosen === undefined ? pad.layers : pad.layers.slice(chosen, chosen + 1)
+/**
+ * The sounds that can be heard as the kit stands: of alternates only the one that is chosen, and those that are asked for.
+ *
+ * @param asked values asked of pads with alternates, by the index of the pad
+ */
+export function playingSoundsOf(kit: Kit, asked?: ReadonlyMap<number, ReadonlySet<number>>): SoundRef[] {
+  return distinct(kit.pads.flatMap((pad, index) => {
+    if (pad.alternate === null) return pad.layers
+    const chosen = new Set([pad.alternate, ...asked?.get(index) ?? []].map(value => chosenAlternate(pad, value)))
+    return pad.layers.filter((_, layer) => chosen.has(layer))
   }))
 }
 
-/** The layer that a pad of alternates plays; undefined for any other pad. */
-export function chosenAlternate(pad: Pad): number | undefined {
-  return pad.alternate === null ? undefined : rangeAt(pad.alternate, pad.layers.length)
+/** The layer that a pad of alternates plays, by its own value or another; undefined for any other pad. */
+export function chosenAlternate(pad: Pad, value = pad.alternate): number | undefined {
+  return pad.alternate === null || value === null ? undefined : rangeAt(value, pad.layers.length)
 }
 
 function distinct(layers: readonly Layer[]): SoundRef[] {

@@ -56,14 +56,15 @@ const NO_HITS: HitCounts = new Map()
  * @param running oldest first, without voices that are already fading out
  * @param velocity 1 to 127 (a note-on with velocity 0 is a note-off, MIDI 1.0)
  * @param hits how often the layers were hit before
+ * @param alternate the value that chooses among alternates, in place of the pads' own
  */
-export function noteOn(kit: Kit, running: readonly RunningVoice[], note: number, velocity: number, hits: HitCounts = NO_HITS): VoiceDecision {
+export function noteOn(kit: Kit, running: readonly RunningVoice[], note: number, velocity: number, hits: HitCounts = NO_HITS, alternate?: number): VoiceDecision {
   const isSolo = kit.pads.some(pad => pad.soloed)
   const starts: VoiceStart[] = []
   const counted: string[] = []
   kit.pads.forEach((pad, padIndex) => {
     if (pad.note !== note || pad.muted || (isSolo && !pad.soloed)) return
-    for (const layerIndex of layersAt(pad, velocity)) {
+    for (const layerIndex of layersAt(pad, velocity, alternate)) {
       const layer = pad.layers[layerIndex]!
       if (layer.turn !== null && pad.alternate === null) {
         const key = turnKey(padIndex, layerIndex)
@@ -78,8 +79,8 @@ export function noteOn(kit: Kit, running: readonly RunningVoice[], note: number,
 }
 
 /** The layers of a pad that are meant at a velocity, before turns are taken. */
-export function layersAt(pad: Pad, velocity: number): number[] {
-  const chosen = chosenAlternate(pad)
+export function layersAt(pad: Pad, velocity: number, alternate?: number): number[] {
+  const chosen = chosenAlternate(pad, alternate)
   if (chosen !== undefined) return pad.layers[chosen] ? [chosen] : []
   return pad.layers.flatMap((layer, index) => velocity >= layer.lowVelocity && velocity <= layer.highVelocity ? [index] : [])
 }

@@ -10,6 +10,8 @@ export interface NoteEvent {
   readonly frame: number
   readonly note: number
   readonly velocity: number
+  /** Chooses among the alternates of a pad, in place of the pad's own value. */
+  readonly alternate?: number
 }
 
 /**
@@ -62,6 +64,11 @@ export class KitEngine {
     this.queue = [...this.queue, ...events].sort((a, b) => a.frame - b.frame)
   }
 
+  /** Layers that take turns begin with the first again. */
+  forgetTurns(): void {
+    this.hits.clear()
+  }
+
   /** Fades out all that sounds and forgets what was waiting; layers that take turns begin with the first. */
   stopAll(): void {
     this.queue = []
@@ -110,7 +117,7 @@ export class KitEngine {
 
   private start(event: NoteEvent): void {
     if (!this.kit) return
-    const decision = noteOn(this.kit, this.running(), event.note, event.velocity, this.hits)
+    const decision = noteOn(this.kit, this.running(), event.note, event.velocity, this.hits, event.alternate)
     for (const key of decision.counted) this.hits.set(key, (this.hits.get(key) ?? 0) + 1)
     this.fade(decision.stops, CHOKE_FADE_SECONDS)
     for (const start of decision.starts) {

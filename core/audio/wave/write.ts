@@ -22,27 +22,56 @@ export interface WaveOptions {
  */
 export function writeWave(channels: readonly Float32Array[], sampleRate: number, options: WaveOptions): Uint8Array {
   const frames = channels[0]?.length ?? 0
-  const bytesPerSample = options.depth === 'float' ? 4 : options.depth / 8
-  const dataBytes = frames * channels.length * bytesPerSample
   const extra = embeddedChunks(options.embedded)
-  const fmt = formatChunk(channels.length, sampleRate, options.depth)
-  const total = 12 + fmt.length + 8 + dataBytes + dataBytes % 2 + extra.reduce((sum, chunk) => sum + chunk.length, 0)
+  const start = waveStart({ channelCount: channels.length, frames, sampleRate, depth: options.depth, extraBytes: extra.reduce((sum, chunk) => sum + chunk.length, 0) })
+  const samples = encodeFrames(channels, options)
+  const padding = new Uint8Array(samples.length % 2)
+  const out = new Uint8Array(start.length + samples.length + padding.length + extra.reduce((sum, chunk) => sum + chunk.length, 0))
+  let at = 0
+  for (const part of [start, samples, padding, ...extra]) {
+    out.set(part, at)
+    at += part.length
+  }
+  return out
+}
+
+/** What a WAVE file is to hold. */
+export interface WaveShape {
+  readonly channelCount: number
+  readonly frames: number
+  readonly sampleRate: number
+  readonly depth: WaveDepth
+  /** Bytes of chunks that come after the samples. */
+  readonly extraBytes?: number
+}
+
+/**
+ * The beginning of a WAVE file, up to its first sample, for files that are written piece by piece: the samples follow
+ * (`encodeFrames`), and one byte more where their bytes are odd in number. Sources as at `writeWave`.
+ *
+ * @throws EmporionError `limit` when the file would pass 4 GiB
+ */
+export function waveStart({ channelCount, frames, sampleRate, depth, extraBytes = 0 }: WaveShape): Uint8Array {
+  const dataBytes = frames * channelCount * (depth === 'float' ? 4 : depth / 8)
+  const fmt = formatChunk(channelCount, sampleRate, depth)
+  const total = 12 + fmt.length + 8 + dataBytes + dataBytes % 2 + extraBytes
   if (total > 0xFFFF_FFFF) throw new EmporionError('limit', 'The audio is too long for a WAVE file, which ends at 4 GiB.')
-  const out = new Uint8Array(total)
+  const out = new Uint8Array(12 + fmt.length + 8)
   const view = new DataView(out.buffer)
   putText(out, 0, 'RIFF')
   view.setUint32(4, total - 8, true)
   putText(out, 8, 'WAVE')
   out.set(fmt, 12)
-  let at = 12 + fmt.length
-  putText(out, at, 'data')
-  view.setUint32(at + 4, dataBytes, true)
-  writeSamples(view, at + 8, channels, options)
-  at += 8 + dataBytes + dataBytes % 2
-  for (const chunk of extra) {
-    out.set(chunk, at)
-    at += chunk.length
-  }
+  putText(out, 12 + fmt.length, 'data')
+  view.setUint32(12 + fmt.length + 4, dataBytes, true)
+  return out
+}
+
+/** Samples as a WAVE file holds them, the channels of each frame together. */
+export function encodeFrames(channels: readonly Float32Array[], options: Pick<WaveOptions, 'depth' | 'dither'>): Uint8Array {
+  const frames = channels[0]?.length ?? 0
+  const out = new Uint8Array(frames * channels.length * (options.depth === 'float' ? 4 : options.depth / 8))
+  writeSamples(new DataView(out.buffer), 0, channels, options)
   return out
 }
 
@@ -69,7 +98,7 @@ function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth)
   })
 }
 
-function writeSamples(view: DataView, start: number, channels: readonly Float32Array[], options: WaveOptions): void {
+function writeSamples(view: DataView, start: number, channels: readonly Float32Array[], options: Pick<WaveOptions, 'depth' | 'dither'>): void {
   const frames = channels[0]?.length ?? 0
   let at = start
   if (options.depth === 'float') {

@@ -1,0 +1,67 @@
+import { kindOfPad } from '../groove/assign'
+import type { PlayedPattern } from '../groove/played'
+import { kindLabel, topKind } from '../search/kinds'
+import type { Kit } from '../kit/document'
+import { padLabel } from '../kit/padLabel'
+
+export const STEM_WAYS = ['pad', 'kind', 'output'] as const
+export type StemWay = typeof STEM_WAYS[number]
+
+/** One stem: what it is called, and what is known of it for its file's name. */
+export interface Stem {
+  readonly name: string
+  readonly kind: string
+  readonly pad: string
+  readonly note: string
+}
+
+/** Stems in the order of the kit, and the stem of each pad by its index; -1 for pads that are not played. */
+export interface StemPlan {
+  readonly stems: readonly Stem[]
+  readonly of: readonly number[]
+}
+
+/** Which stems a pattern on a kit comes apart into: one for each pad, kind or output that is played. */
+export function planStems(kit: Kit, pattern: Pick<PlayedPattern, 'notes'>, way: StemWay): StemPlan {
+  const played = new Set(pattern.notes)
+  const stems: Stem[] = []
+  const places = new Map<string, number>()
+  const of = kit.pads.map((pad, index) => {
+    if (!played.has(pad.note) || pad.layers.length === 0) return -1
+    const kind = kindOfPad(pad)
+    const key = way === 'pad' ? String(index) : way === 'kind' ? topKind(kind ?? 'other') : pad.output
+    const known = places.get(key)
+    if (known !== undefined) return known
+    const label = padLabel(index)
+    const kindWord = kind === null ? 'Other' : kindLabel(way === 'kind' ? topKind(kind) : kind)
+    const output = kit.outputs.find(candidate => candidate.id === pad.output)?.name ?? pad.output
+    stems.push({
+      name: way === 'pad' ? pad.name || label : way === 'kind' ? kindWord : output,
+      kind: way === 'output' ? '' : kindWord,
+      pad: way === 'pad' ? label : '',
+      note: way === 'pad' ? String(pad.note % 128) : '',
+    })
+    places.set(key, stems.length - 1)
+    return stems.length - 1
+  })
+  return { stems, of }
+}
+
+/** What the name of an exported file can be made of. */
+export const NAME_PARTS = ['number', 'pattern', 'kit', 'pad', 'name', 'kind', 'note', 'tempo'] as const
+export type NamePart = typeof NAME_PARTS[number]
+
+/** The name of a stem's file, without its ending: those parts that are known, in the order that was chosen. */
+export function stemFileName(parts: readonly NamePart[], stem: Stem, about: { readonly index: number, readonly count: number, readonly pattern: string, readonly kit: string, readonly bpm: number }): string {
+  const words: Readonly<Record<NamePart, string>> = {
+    number: String(about.index + 1).padStart(Math.max(2, String(about.count).length), '0'),
+    pattern: about.pattern,
+    kit: about.kit,
+    pad: stem.pad,
+    name: stem.name,
+    kind: stem.kind,
+    note: stem.note,
+    tempo: `${Number(about.bpm.toFixed(2))} BPM`,
+  }
+  return parts.map(part => words[part]).filter(Boolean).join(' ') || words.number
+}
