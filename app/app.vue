@@ -4,6 +4,7 @@ import { useMidiInput } from './composables/useMidiInput'
 import { useCommands } from './composables/useCommands'
 import { openServerEvents } from './composables/useServerEvents'
 import { saying } from './composables/useSay'
+import { useGrooves } from './stores/grooves'
 import { useJobs } from './stores/jobs'
 import { useKit } from './stores/kit'
 import { useLibrary } from './stores/library'
@@ -17,11 +18,12 @@ const tray = useTemplateRef<InstanceType<typeof TrayPanelType>>('tray')
 const library = useLibrary()
 const kit = useKit()
 const player = usePlayer()
+const grooves = useGrooves()
 useSettings()
 openServerEvents()
 
 onMounted(() => saying(() => Promise.all([
-  library.loadSources(), library.start(), kit.openLast(), useTray().load(), useVault().load(), useJobs().refresh(), useSaved().load(),
+  library.loadSources(), library.start(), kit.openLast().then(grooves.openFirst), useTray().load(), useVault().load(), useJobs().refresh(), useSaved().load(),
 ])))
 void useMidiInput()
 
@@ -29,6 +31,7 @@ const keysOpen = ref(false)
 useCommands('everywhere', {
   tray: () => tray.value?.focusTray(),
   keys: () => keysOpen.value = true,
+  pattern: () => grooves.isRunning ? grooves.stop() : void saying(() => grooves.play()),
 })
 
 // The first gesture of any sort lets the browser play.

@@ -1,8 +1,9 @@
 import { applyDelta, type KitDelta } from '~~/core/kit/delta'
 import type { Kit } from '~~/core/kit/document'
-import type { Pattern } from '~~/core/groove/pattern'
-import { PatternClock } from '~~/core/render/patternClock'
+import type { PlayedPattern } from '~~/core/groove/played'
+import { Clicks } from '~~/core/render/clicks'
 import { KitEngine } from '~~/core/render/engine'
+import { Transport, type Start } from '~~/core/render/transport'
 
 /** What the page tells the engine in the audio thread. */
 export type EngineMessage =
@@ -13,13 +14,41 @@ export type EngineMessage =
   | { readonly type: 'forget', readonly id: string }
   | { readonly type: 'note', readonly note: number, readonly velocity: number }
   | { readonly type: 'stop' }
-  | { readonly type: 'pattern', readonly pattern: Pattern | undefined, readonly bpm: number }
+  /** A pattern begins; goes on with other notes; is followed by another at the next bar; ends. */
+  | { readonly type: 'start', readonly pattern: PlayedPattern, readonly start: Start, readonly run: number }
+  | { readonly type: 'change', readonly pattern: PlayedPattern, readonly bpm: number }
+  | { readonly type: 'change-at-bar', readonly pattern: PlayedPattern, readonly bpm: number }
+  | { readonly type: 'tempo', readonly bpm: number }
+  | { readonly type: 'once', readonly isOnce: boolean }
+  | { readonly type: 'end' }
+  | { readonly type: 'metronome', readonly isOn: boolean }
+
+/** Where the engine is, told while a pattern runs and once when it has ended. */
+export interface EnginePlace {
+  /** Which start it belongs to. */
+  readonly run: number
+  /** Time of the audio context at the beginning of a block, and the place in the pattern then: below 0 while it is counted in. */
+  readonly contextSeconds: number
+  readonly tick: number | null
+  readonly ticksPerSecond: number
+  /** How often the pattern has begun anew. */
+  readonly pass: number
+  /** Another pattern waits for the next bar. */
+  readonly isChanging: boolean
+}
+
+const BLOCKS_BETWEEN_PLACES = 6
 
 /** Runs the kit engine of `core/render` in the audio thread, fed with notes. */
 class KitProcessor extends AudioWorkletProcessor {
   private readonly engine = new KitEngine(sampleRate)
-  private readonly clock = new PatternClock(sampleRate)
+  private readonly transport = new Transport(sampleRate)
+  private readonly clicks = new Clicks(sampleRate)
   private kit: Kit | undefined
+  private isMetronomeOn = false
+  private blocks = 0
+  private wasRunning = false
+  private run = 0
 
   constructor() {
     super()
@@ -30,11 +59,29 @@ class KitProcessor extends AudioWorkletProcessor {
     const [left, right] = outputs[0]!
     if (left && right) {
       const { frame } = this.engine
-      const due = this.clock.due(frame, frame + left.length)
-      if (due.length > 0) this.engine.schedule(due)
+      this.tellPlace(frame)
+      const { notes, clicks } = this.transport.due(frame, frame + left.length)
+      if (notes.length > 0) this.engine.schedule(notes)
       this.engine.process([[left, right]])
+      this.clicks.mixInto([left, right], frame, clicks.filter(click => this.isMetronomeOn || (this.transport.placeAt(click.frame) ?? 0) < 0))
     }
     return true
+  }
+
+  private tellPlace(frame: number): void {
+    const { isRunning } = this.transport
+    if (this.blocks++ % BLOCKS_BETWEEN_PLACES !== 0 && isRunning === this.wasRunning) return
+    if (!isRunning && !this.wasRunning) return
+    this.wasRunning = isRunning
+    const place: EnginePlace = {
+      run: this.run,
+      contextSeconds: currentTime,
+      tick: this.transport.placeAt(frame),
+      ticksPerSecond: this.transport.ticksPerSecond,
+      pass: this.transport.passAt(frame),
+      isChanging: this.transport.isChanging,
+    }
+    this.port.postMessage(place)
   }
 
   private setKit(kit: Kit): void {
@@ -43,21 +90,35 @@ class KitProcessor extends AudioWorkletProcessor {
   }
 
   private take(message: EngineMessage): void {
+    const { engine, transport } = this
     switch (message.type) {
       case 'kit':
         return this.setKit(message.kit)
       case 'delta':
         return this.kit && this.setKit(applyDelta(this.kit, message.delta))
       case 'sound':
-        return this.engine.setSound(message.id, { channels: message.channels, sourceRate: message.sourceRate })
+        return engine.setSound(message.id, { channels: message.channels, sourceRate: message.sourceRate })
       case 'forget':
-        return this.engine.removeSound(message.id)
+        return engine.removeSound(message.id)
       case 'note':
-        return this.engine.schedule([{ frame: this.engine.frame, note: message.note, velocity: message.velocity }])
+        return engine.schedule([{ frame: engine.frame, note: message.note, velocity: message.velocity }])
       case 'stop':
-        return this.engine.stopAll()
-      case 'pattern':
-        return this.clock.set(message.pattern, message.bpm, this.engine.frame)
+        return engine.stopAll()
+      case 'start':
+        this.run = message.run
+        return transport.start(message.pattern, message.start, engine.frame)
+      case 'change':
+        return transport.change(message.pattern, message.bpm, engine.frame)
+      case 'change-at-bar':
+        return transport.changeAtBar(message.pattern, message.bpm)
+      case 'tempo':
+        return transport.setTempo(message.bpm, engine.frame)
+      case 'once':
+        return transport.setOnce(message.isOnce)
+      case 'end':
+        return transport.stop()
+      case 'metronome':
+        this.isMetronomeOn = message.isOn
     }
   }
 }

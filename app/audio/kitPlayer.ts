@@ -1,10 +1,11 @@
-import type { Pattern } from '~~/core/groove/pattern'
+import type { PlayedPattern } from '~~/core/groove/played'
 import { deltaOf } from '~~/core/kit/delta'
 import { playingSoundsOf, type Kit } from '~~/core/kit/document'
+import type { Start } from '~~/core/render/transport'
 import { readySound } from './bufferCache'
-import { decodeUrl, soundUrl } from './decoder'
+import { decodeUrl, hasten, soundUrl, type Urgency } from './decoder'
 import type { DecodedSound } from '../workers/decode.worker'
-import type { EngineMessage } from './kit.worklet'
+import type { EngineMessage, EnginePlace } from './kit.worklet'
 import workletUrl from './kit.worklet.ts?worker&url'
 import { useOutput, wake } from './output'
 
@@ -29,12 +30,20 @@ export class KitPlayer {
   /** Bytes that each loaded sound holds in the audio thread, in the order of loading. */
   private readonly bytes = new Map<string, number>()
 
-  constructor(private readonly onSound: (id: string, sound: LoadedSound) => void) {}
+  private run = 0
+  /** Loads that are under way. */
+  private readonly loading = new Map<string, Promise<void>>()
 
-  /** Hands the engine a new state of the kit and begins to load what is new in it. */
-  setKit(kit: Kit): void {
+  constructor(private readonly onSound: (id: string, sound: LoadedSound) => void, private readonly onPlace: (place: EnginePlace) => void) {}
+
+  /**
+   * Hands the engine a new state of the kit and begins to load what is new in it.
+   *
+   * @param asked values asked of pads with alternates, by the index of the pad
+   */
+  setKit(kit: Kit, asked?: ReadonlyMap<number, ReadonlySet<number>>): void {
     this.sendKit(kit)
-    const wanted = new Set(playingSoundsOf(kit).map(sound => sound.id))
+    const wanted = new Set(playingSoundsOf(kit, asked).map(sound => sound.id))
     const missing = [...wanted].filter(id => !this.loaded.has(id))
     this.measureLoading(missing.map(id => this.load(id)))
     this.forgetSpare(wanted)
@@ -84,21 +93,65 @@ export class KitPlayer {
     this.send({ type: 'note', note, velocity })
   }
 
-  /** Plays a pattern again and again; undefined ends it. */
-  setPattern(pattern: Pattern | undefined, bpm: number): void {
-    if (pattern) void wake()
-    this.send({ type: 'pattern', pattern, bpm })
+  /** Makes sure that a sound is in the engine; false where it can't be. */
+  async ensure(id: string, urgency: Urgency = 'now'): Promise<boolean> {
+    const state = this.loaded.get(id)?.state
+    if (urgency === 'now' && state === 'loading') hasten(soundUrl(id))
+    if (state !== 'ready') await this.load(id, urgency)
+    return this.loaded.get(id)?.state === 'ready'
+  }
+
+  /** Plays a pattern from its beginning, again and again. */
+  async start(pattern: PlayedPattern, start: Start): Promise<void> {
+    await wake()
+    this.send({ type: 'start', pattern, start, run: ++this.run })
+  }
+
+  /** Goes on with other notes from the same place. */
+  change(pattern: PlayedPattern, bpm: number): void {
+    this.send({ type: 'change', pattern, bpm })
+  }
+
+  /** Lets another pattern follow with the next bar. */
+  changeAtBar(pattern: PlayedPattern, bpm: number): void {
+    this.send({ type: 'change-at-bar', pattern, bpm })
+  }
+
+  setTempo(bpm: number): void {
+    this.send({ type: 'tempo', bpm })
+  }
+
+  /** Whether a pattern ends with its end, in place of beginning anew. */
+  setOnce(isOnce: boolean): void {
+    this.send({ type: 'once', isOnce })
+  }
+
+  setMetronome(isOn: boolean): void {
+    this.send({ type: 'metronome', isOn })
+  }
+
+  /** Ends the pattern; what sounds rings out. */
+  end(): void {
+    this.send({ type: 'end' })
   }
 
   stop(): void {
     this.send({ type: 'stop' })
   }
 
-  private async load(id: string): Promise<void> {
+  private load(id: string, urgency: Urgency = 'soon'): Promise<void> {
+    const known = this.loading.get(id)
+    if (known) return known
+    const load = this.loadNow(id, urgency).finally(() => this.loading.delete(id))
+    this.loading.set(id, load)
+    return load
+  }
+
+  private async loadNow(id: string, urgency: Urgency): Promise<void> {
     this.report(id, { state: 'loading', outline: null })
     try {
       const { context } = useOutput()
-      const sound = heardBefore(id, context.sampleRate) ?? await decodeUrl(soundUrl(id), context.sampleRate, 'soon')
+      const sound = heardBefore(id, context.sampleRate) ?? await decodeUrl(soundUrl(id), context.sampleRate, urgency)
       this.bytes.set(id, sound.channels.reduce((sum, channel) => sum + channel.byteLength, 0))
       this.send({ type: 'sound', id, channels: sound.channels, sourceRate: sound.sampleRate })
       this.report(id, { state: 'ready', outline: sound.outline })
@@ -123,6 +176,10 @@ export class KitPlayer {
     const { context, input } = useOutput()
     await context.audioWorklet.addModule(workletUrl)
     const node = new AudioWorkletNode(context, 'emporion-kit', { numberOfInputs: 0, numberOfOutputs: 1, outputChannelCount: [2] })
+    node.port.onmessage = (event: MessageEvent<EnginePlace>) => {
+      // What a former start still has to say is past.
+      if (event.data.run === this.run) this.onPlace(event.data)
+    }
     node.connect(input)
     return node
   }

@@ -5,5 +5,7 @@ declare abstract class AudioWorkletProcessor {
 }
 
 declare const sampleRate: number
+/** Time of the context at the beginning of the block that is processed, in seconds. */
+declare const currentTime: number
 
 declare function registerProcessor(name: string, processor: new () => AudioWorkletProcessor): void

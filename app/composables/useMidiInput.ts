@@ -32,9 +32,9 @@ export async function useMidiInput(): Promise<void> {
     midiState.value = 'absent'
     return
   }
-  const play = (note: number, velocity: number) => {
+  const play = (note: number, velocity: number, at: number) => {
     if (velocity > 0 && learning.value !== undefined) learn(note)
-    return held.playNote(note, velocity) || kit.playNote(note, velocity)
+    return held.playNote(note, velocity) || kit.playNote(note, velocity, at)
   }
   const learn = (note: number) => {
     const pad = learning.value!
@@ -45,8 +45,8 @@ export async function useMidiInput(): Promise<void> {
   const take = (event: MIDIMessageEvent) => {
     const [status = 0, note = 0, velocity = 0] = event.data ?? []
     const command = status & 0xF0
-    if (command === NOTE_ON) play(note, curved(velocity, settings.playing.curve))
-    else if (command === NOTE_OFF) play(note, 0)
+    if (command === NOTE_ON) play(note, curved(velocity, settings.playing.curve), event.timeStamp)
+    else if (command === NOTE_OFF) play(note, 0, event.timeStamp)
   }
   try {
     const access = await navigator.requestMIDIAccess()

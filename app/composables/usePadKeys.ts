@@ -26,16 +26,16 @@ export function usePadKeys(): void {
     const index = kit.bank * PADS_PER_BANK + place
     event.preventDefault()
     held.set(event.code, index)
-    kit.playPad(index, event.shiftKey ? HARD_VELOCITY : settings.playing.velocity)
+    kit.playPad(index, event.shiftKey ? HARD_VELOCITY : settings.playing.velocity, event.timeStamp)
     kit.select(index)
     performance.measure('emporion:key-to-note', { start: event.timeStamp, end: performance.now() })
   })
-  const letGo = (code: string) => {
+  const letGo = (code: string, at?: number) => {
     const index = held.get(code)
     held.delete(code)
-    if (index !== undefined) kit.playPad(index, 0)
+    if (index !== undefined) kit.playPad(index, 0, at)
   }
-  useEventListener(window, 'keyup', event => letGo(event.code))
-  useEventListener(window, 'blur', () => [...held.keys()].forEach(letGo))
-  onScopeDispose(() => [...held.keys()].forEach(letGo))
+  useEventListener(window, 'keyup', event => letGo(event.code, event.timeStamp))
+  useEventListener(window, 'blur', () => [...held.keys()].forEach(code => letGo(code)))
+  onScopeDispose(() => [...held.keys()].forEach(code => letGo(code)))
 }

@@ -57,7 +57,7 @@ export function useSoundActions() {
   function keepOrTray(): void {
     if (!tryOut.isOn) return void toTray()
     const { candidate, padIndex } = tryOut
-    if (tryOut.keep()) say(`"${candidate?.name}" is kept on pad ${padLabel(padIndex)}.`)
+    if (tryOut.keep()) say(`"${candidate?.sound.name}" is kept on pad ${padLabel(padIndex)}.`)
   }
 
   /** Makes the chosen ones favourites; where the one at the cursor is, none of them. */

@@ -2,7 +2,7 @@ import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import { useSettings } from '../stores/settings'
 
-const NAMES = ['ink', 'quiet', 'rule', 'sheet', 'accent'] as const
+const NAMES = ['ink', 'quiet', 'rule', 'sheet', 'paper', 'accent', 'look', 'chosen', 'at-hand'] as const
 export type ThemeColours = Readonly<Record<typeof NAMES[number], string>>
 
 /**

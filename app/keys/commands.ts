@@ -1,5 +1,5 @@
 /** Where a key holds. Keys of one place, and those that hold everywhere, never mean two things. */
-export type CommandPlace = 'everywhere' | 'library' | 'tray' | 'compare' | 'bench' | 'vault'
+export type CommandPlace = 'everywhere' | 'library' | 'tray' | 'compare' | 'bench' | 'grooves' | 'vault'
 
 /** Something that a key does. */
 export interface Command {
@@ -22,6 +22,7 @@ const library = command('library')
 const tray = command('tray')
 const compare = command('compare')
 const bench = command('bench')
+const grooves = command('grooves')
 const vault = command('vault')
 const printed = { isPrinted: true }
 const fixed = { isFixed: true }
@@ -75,6 +76,7 @@ export const COMMANDS: readonly Command[] = [
   library('ownPitch', 'at its own pitch', '0'),
   library('held', 'hold the last 16', 'h', printed),
   everywhere('tray', 'tray', 't', printed),
+  everywhere('pattern', 'play the pattern', 'Shift+ ', printed),
   everywhere('keys', 'all keys', '?', printed),
   tray('trayNext', 'next on the tray, played', 'ArrowDown', { ...printed, ...fixed }),
   tray('trayPrevious', 'the one before', 'ArrowUp', fixed),
@@ -127,6 +129,52 @@ export const COMMANDS: readonly Command[] = [
   bench('kitRedo', 'redo', ['Ctrl+y', 'Ctrl+Shift+Z']),
   bench('kitStore', 'store', 'Ctrl+s', printed),
   bench('benchBack', 'silence', 'Escape', { ...printed, ...fixed }),
+  grooves('groovePlay', 'play or stop', ' ', printed),
+  grooves('grooveRecord', 'record', 'r', printed),
+  grooves('stepNext', 'next step', 'ArrowRight', { ...printed, ...fixed }),
+  grooves('stepPrevious', 'the step before', 'ArrowLeft', fixed),
+  grooves('stepExtendNext', 'choose hits', 'Shift+ArrowRight', { ...printed, ...fixed }),
+  grooves('stepExtendPrevious', 'choose hits before', 'Shift+ArrowLeft', fixed),
+  grooves('rowNext', 'the row below', 'ArrowDown', fixed),
+  grooves('rowPrevious', 'the row above', 'ArrowUp', fixed),
+  grooves('rowExtendNext', 'choose hits below', 'Shift+ArrowDown', fixed),
+  grooves('rowExtendPrevious', 'choose hits above', 'Shift+ArrowUp', fixed),
+  grooves('barNext', 'next bar', 'PageDown', { ...printed, ...fixed }),
+  grooves('barPrevious', 'the bar before', 'PageUp', fixed),
+  grooves('stepDraw', 'draw or erase', 'Enter', printed),
+  grooves('hitErase', 'erase', 'Delete', printed),
+  grooves('hitLater', 'move by a step', 'Alt+ArrowRight', printed),
+  grooves('hitEarlier', 'move back by a step', 'Alt+ArrowLeft'),
+  grooves('hitTickLater', 'move by ten ticks', 'Ctrl+ArrowRight'),
+  grooves('hitTickEarlier', 'move back by ten ticks', 'Ctrl+ArrowLeft'),
+  grooves('hitDown', 'move to the pad below', 'Alt+ArrowDown'),
+  grooves('hitUp', 'move to the pad above', 'Alt+ArrowUp'),
+  grooves('hitLouder', 'harder', ['+', '='], printed),
+  grooves('hitSofter', 'softer', '-'),
+  grooves('hitAll', 'choose all hits', 'Ctrl+a'),
+  grooves('hitRow', 'choose the row', 'e'),
+  grooves('hitCopy', 'copy', 'Ctrl+c'),
+  grooves('hitCut', 'cut', 'Ctrl+x'),
+  grooves('hitPaste', 'paste', 'Ctrl+v'),
+  grooves('barRepeat', 'copy the bar to the next', 'Ctrl+d'),
+  grooves('hitQuantize', 'quantize', 'y', printed),
+  grooves('hitAsPlayed', 'as played', 'Shift+Y'),
+  grooves('grooveLoop', 'loop these bars', 'l', printed),
+  grooves('grooveMetronome', 'metronome', 'u', printed),
+  grooves('grooveTap', 'tap the tempo', 'i'),
+  grooves('grooveMute', 'mute', 'q', printed),
+  grooves('grooveSolo', 'solo', 'w', printed),
+  grooves('grooveAlone', 'chosen rows alone', '0'),
+  grooves('grooveTryOut', 'try-out', 'o', printed),
+  grooves('groovePanel', 'parts beside', 'p', printed),
+  grooves('grooveZoomIn', 'nearer', '9'),
+  grooves('grooveZoomOut', 'further', '8'),
+  grooves('grooveSofter', 'play softer', '['),
+  grooves('grooveHarder', 'play harder', ']'),
+  grooves('grooveUndo', 'undo', 'Ctrl+z', printed),
+  grooves('grooveRedo', 'do again', ['Ctrl+y', 'Ctrl+Shift+Z']),
+  grooves('grooveOut', 'take out', 'Ctrl+s', printed),
+  grooves('grooveBack', 'let go, silence', 'Escape', { ...printed, ...fixed }),
   vault('presetNext', 'next preset, played', 'ArrowDown', { ...printed, ...fixed }),
   vault('presetPrevious', 'the one before', 'ArrowUp', fixed),
   vault('presetPlay', 'play again', ' ', printed),

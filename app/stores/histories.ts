@@ -1,50 +1,61 @@
 import { del, get, keys, set } from 'idb-keyval'
+import { applyPatternDelta, patternDelta, type PatternDelta } from '~~/core/groove/delta'
+import type { Pattern } from '~~/core/groove/document'
+import { applyDelta, deltaOf, type KitDelta } from '~~/core/kit/delta'
 import type { Kit } from '~~/core/kit/document'
 import { startHistory, type History } from '~~/core/kit/history'
-import { keepSteps, recallSteps, type KeptHistory } from '~~/core/kit/keptHistory'
+import { keepSteps, recallSteps, type Deltas, type KeptHistory } from '~~/core/kit/keptHistory'
 
-/** Kits of which the steps are kept; those that were edited longest ago are forgotten first. */
-const MOST_KITS = 12
-const PREFIX = 'history:'
+/** Histories of one sort of document. */
+interface Shelf<T, D> extends Deltas<T, D> {
+  readonly prefix: string
+}
+
+export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf, applyDelta }
+export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta }
+
+/** Documents of a sort of which the steps are kept; those that were edited longest ago are forgotten first. */
+const MOST_KEPT = 12
 const REST_MS = 800
 
-interface Kept {
+interface Kept<T, D> {
   readonly at: number
-  readonly steps: KeptHistory
+  readonly steps: KeptHistory<T, D>
 }
 
 const waiting = new Map<string, ReturnType<typeof setTimeout>>()
 
 /**
- * Keeps the steps of a kit in this browser, a moment after the last of them, so that undo goes on after a reload and after
- * another kit was open.
+ * Keeps the steps of a document in this browser, a moment after the last of them, so that undo goes on after a reload and after
+ * another one was open.
  */
-export function keepHistory(kitId: string, history: History<Kit>): void {
+export function keepHistory<T, D>(shelf: Shelf<T, D>, id: string, history: History<T>): void {
   if (typeof indexedDB === 'undefined') return
-  clearTimeout(waiting.get(kitId))
-  waiting.set(kitId, setTimeout(() => {
-    waiting.delete(kitId)
-    void set(PREFIX + kitId, { at: Date.now(), steps: keepSteps(history) } satisfies Kept).then(forgetOldest).catch(() => undefined)
+  const key = shelf.prefix + id
+  clearTimeout(waiting.get(key))
+  waiting.set(key, setTimeout(() => {
+    waiting.delete(key)
+    void set(key, { at: Date.now(), steps: keepSteps(history, shelf) } satisfies Kept<T, D>).then(() => forgetOldest(shelf.prefix)).catch(() => undefined)
   }, REST_MS))
 }
 
-/** The steps of a kit, where they end in the state that it is in; else it begins anew. */
-export async function recallHistory(kitId: string, kit: Kit): Promise<History<Kit>> {
-  if (typeof indexedDB === 'undefined') return startHistory(kit)
-  const kept = await get<Kept>(PREFIX + kitId).catch(() => undefined)
-  const history = kept && recallSteps(kept.steps)
-  return history && JSON.stringify(history.present) === JSON.stringify(kit) ? history : startHistory(kit)
+/** The steps of a document, where they end in the state that it is in; else it begins anew. */
+export async function recallHistory<T, D>(shelf: Shelf<T, D>, id: string, state: T): Promise<History<T>> {
+  if (typeof indexedDB === 'undefined') return startHistory(state)
+  const kept = await get<Kept<T, D>>(shelf.prefix + id).catch(() => undefined)
+  const history = kept && recallSteps(kept.steps, shelf)
+  return history && JSON.stringify(history.present) === JSON.stringify(state) ? history : startHistory(state)
 }
 
-export function forgetHistory(kitId: string): void {
-  clearTimeout(waiting.get(kitId))
-  if (typeof indexedDB !== 'undefined') void del(PREFIX + kitId).catch(() => undefined)
+export function forgetHistory<T, D>(shelf: Shelf<T, D>, id: string): void {
+  clearTimeout(waiting.get(shelf.prefix + id))
+  if (typeof indexedDB !== 'undefined') void del(shelf.prefix + id).catch(() => undefined)
 }
 
-async function forgetOldest(): Promise<void> {
-  const own = (await keys()).filter(key => String(key).startsWith(PREFIX))
-  if (own.length <= MOST_KITS) return
-  const kept = await Promise.all(own.map(async key => ({ key, at: (await get<Kept>(key))?.at ?? 0 })))
-  const old = kept.sort((a, b) => b.at - a.at).slice(MOST_KITS)
+async function forgetOldest(prefix: string): Promise<void> {
+  const own = (await keys()).filter(key => String(key).startsWith(prefix))
+  if (own.length <= MOST_KEPT) return
+  const kept = await Promise.all(own.map(async key => ({ key, at: (await get<{ at: number }>(key))?.at ?? 0 })))
+  const old = kept.sort((a, b) => b.at - a.at).slice(MOST_KEPT)
   await Promise.all(old.map(({ key }) => del(key)))
 }

@@ -1,25 +1,33 @@
 import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowReactive, shallowRef } from 'vue'
+import { computed, markRaw, ref, shallowReactive, shallowRef } from 'vue'
 import { deltaOf } from '~~/core/kit/delta'
 import { emptyKit, PADS_PER_BANK, playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import type { KnownSound } from '~~/core/kit/parts'
 import type { Placing } from '~~/core/kit/placing'
-import type { Pattern } from '~~/core/groove/pattern'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
 import type { SoundRow } from '~~/server/library/search'
+import type { EnginePlace } from '../audio/kit.worklet'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
-import { api, toEmporionError } from '../composables/useApi'
+import { api } from '../composables/useApi'
 import { say, sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
 import { counted } from '../composables/useFormat'
-import { forgetHistory, keepHistory, recallHistory } from './histories'
+import { forgetHistory, KIT_HISTORIES, keepHistory, recallHistory } from './histories'
+import { useSaving } from './saving'
 
-const RETRY_MS = 2_000
 const LAST_KIT = 'emporion-last-kit'
+
+/** Makes of the kit what is heard in its place. */
+export type Hearing = (kit: Kit) => Kit
+
+type PlayedListener = (padIndex: number, velocity: number, at: number) => void
+
+/** What may be heard in place of the kit, in the order in which each builds on the one before. */
+const HEARINGS = ['company', 'try-out'] as const
 
 interface KitSummary {
   readonly id: string
@@ -40,13 +48,15 @@ export const useKit = defineStore('kit', () => {
   const lit = shallowReactive(new Set<number>())
   /** Version of the document where a newer Emporion wrote it: then nothing is changed. */
   const writtenBy = ref<number | null>(null)
-  const saveState = ref<'saved' | 'saving' | 'waiting'>('saved')
-  const savedAt = ref<Date>()
-  const player = new KitPlayer((sound, state) => sounds.set(sound, state))
-
-  let revision = 0
-  let saved: Kit | undefined
-  let saving: Promise<void> | undefined
+  /** The pattern that was last played on it, as it was when it was opened. */
+  const patternId = ref<string | null>(null)
+  /** Where the engine is in the pattern that runs. */
+  const enginePlace = shallowRef<EnginePlace>()
+  const player = markRaw(new KitPlayer((sound, state) => sounds.set(sound, state), now => enginePlace.value = now))
+  const playedListeners = new Set<PlayedListener>()
+  const hearings = new Map<typeof HEARINGS[number], Hearing>()
+  /** Values that a pattern asks of pads with alternates. */
+  let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
 
   const kit = computed(() => history.value.present)
   const pad = computed(() => kit.value.pads[padIndex.value]!)
@@ -60,6 +70,12 @@ export const useKit = defineStore('kit', () => {
   const canUndo = computed(() => history.value.past.at(-1)?.label)
   const canRedo = computed(() => history.value.future[0]?.label)
   const steps = computed(() => entriesOf(history.value))
+  const { saveState, savedAt, isStored, hasUnsaved, save, settled, revision } = useSaving<Kit>({
+    present: () => kit.value,
+    id: () => id.value,
+    send: (kitId, before, after, baseRevision) => api(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(before, after), baseRevision, from: tabId } }),
+    onConflict: keepBoth,
+  })
 
   onServerEvent((event) => {
     if (event.type === 'kit' && event.kitId === id.value && event.from !== tabId) void follow(event.revision)
@@ -107,26 +123,24 @@ export const useKit = defineStore('kit', () => {
 
   async function remove(kitId: string): Promise<void> {
     await api(`/api/kits/${kitId}`, { method: 'DELETE' })
-    forgetHistory(kitId)
+    forgetHistory(KIT_HISTORIES, kitId)
     if (kitId === id.value) await openLast()
   }
 
   async function take(view: KitView): Promise<void> {
-    const recalled = await recallHistory(view.id, view.kit)
+    const recalled = await recallHistory(KIT_HISTORIES, view.id, view.kit)
     id.value = view.id
     history.value = recalled
     writtenBy.value = view.writtenBy
     presetId.value = view.presetId
     presetRevision.value = view.presetRevision
-    revision = view.revision
-    saved = recalled.present
-    saveState.value = 'saved'
-    savedAt.value = new Date(view.updatedAt)
+    patternId.value = view.patternId
+    isStored(recalled.present, view.revision, view.updatedAt)
     padIndex.value = 0
     chosenPads.value = new Set()
     localStorage.setItem(LAST_KIT, view.id)
     player.stop()
-    player.setKit(recalled.present)
+    sendHeard()
   }
 
   /** Makes an edit. Edits that share a `gesture` are undone as one. Gives false, and says why, where the kit can only be read. */
@@ -160,10 +174,10 @@ export const useKit = defineStore('kit', () => {
   function show(next: History<Kit>): void {
     if (next === history.value) return
     history.value = next
-    if (id.value) keepHistory(id.value, next)
+    if (id.value) keepHistory(KIT_HISTORIES, id.value, next)
     padIndex.value = Math.min(padIndex.value, next.present.pads.length - 1)
     chosenPads.value = new Set([...chosenPads.value].filter(index => index < next.present.pads.length))
-    player.setKit(next.present)
+    sendHeard()
     void save()
   }
 
@@ -199,16 +213,27 @@ export const useKit = defineStore('kit', () => {
     }
   }
 
-  /** Lets a kit be heard in place of this one, with a pattern that goes on; without them it falls silent. */
-  function tryOut(heard: Kit | undefined, pattern: Pattern | undefined, bpm: number): void {
-    player.setKit(heard ?? kit.value)
-    player.setPattern(pattern, bpm)
+  /** Lets something be heard in place of the kit, or no more. */
+  function hear(as: typeof HEARINGS[number], hearing: Hearing | undefined): void {
+    if (hearing) hearings.set(as, hearing)
+    else hearings.delete(as)
+    sendHeard()
   }
 
-  function endTryOut(): void {
-    player.setPattern(undefined, 0)
-    player.stop()
-    player.setKit(kit.value)
+  /** The kit as it is heard. */
+  function heard(): Kit {
+    return HEARINGS.reduce((now, as) => hearings.get(as)?.(now) ?? now, kit.value)
+  }
+
+  /** Tells which alternates a pattern asks for beside those that are chosen. */
+  function askAlternates(values: ReadonlyMap<number, ReadonlySet<number>>): void {
+    if (values.size === 0 && !asked) return
+    asked = values
+    sendHeard()
+  }
+
+  function sendHeard(): void {
+    player.setKit(heard(), asked)
   }
 
   /** Makes a pad the one at hand; with `extend` or `toggle` several are chosen. */
@@ -233,84 +258,49 @@ export const useKit = defineStore('kit', () => {
     chosenPads.value = new Set(kit.value.pads.flatMap((candidate, index) => candidate.layers.length > 0 ? [index] : []))
   }
 
-  /** Plays a pad; velocity 0 lets it go. */
-  function playPad(index: number, velocity: number): void {
+  /** Plays a pad; velocity 0 lets it go. `at` is the time stamp of the key or click. */
+  function playPad(index: number, velocity: number, at = performance.now()): void {
     const target = kit.value.pads[index]
-    if (target) playNote(target.note, velocity)
+    if (target) playNote(target.note, velocity, at)
   }
 
-  function playNote(note: number, velocity: number): void {
+  function playNote(note: number, velocity: number, at = performance.now()): void {
     void player.note(note, velocity)
     kit.value.pads.forEach((candidate, index) => {
       if (candidate.note !== note) return
       if (velocity > 0) lit.add(index)
       else lit.delete(index)
+      for (const listener of playedListeners) listener(index, velocity, at)
     })
   }
 
-  function hasUnsaved(): boolean {
-    return saved !== undefined && saved !== kit.value
-  }
-
-  /** Saves until what is stored is what is shown. One request at a time, each building on the one before. */
-  function save(): Promise<void> {
-    saving ??= saveAll().finally(() => {
-      saving = undefined
-    })
-    return saving
-  }
-
-  async function saveAll(): Promise<void> {
-    while (hasUnsaved()) {
-      const state = kit.value
-      const kitId = id.value
-      saveState.value = 'saving'
-      try {
-        const answer = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(saved!, state), baseRevision: revision, from: tabId } })
-        revision = answer.revision
-        saved = state
-        savedAt.value = new Date()
-      }
-      catch (thrown) {
-        const error = toEmporionError(thrown)
-        if (error.code === 'conflict') return keepBoth(state)
-        saveState.value = 'waiting'
-        if (error.code !== 'broken') sayError(error)
-        await new Promise(resolve => setTimeout(resolve, RETRY_MS))
-      }
-    }
-    saveState.value = 'saved'
+  /** Calls back with every pad that is played or let go by hand, and when. */
+  function onPlayed(listener: PlayedListener): void {
+    playedListeners.add(listener)
   }
 
   /** Two tabs edited one kit: what this one made becomes a kit of its own, and nothing is lost. */
   async function keepBoth(state: Kit): Promise<void> {
     const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
-    const place = padIndex.value
+    const before = padIndex.value
     await take(copy)
-    select(place)
+    select(before)
     sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`))
   }
 
   /** Another tab saved this kit: this one shows it, unless it has edits of its own to save first. */
   async function follow(toRevision: number): Promise<void> {
-    if (!id.value || toRevision <= revision || hasUnsaved()) return
+    if (!id.value || toRevision <= revision() || hasUnsaved()) return
     const view = await api<KitView>(`/api/kits/${id.value}`).catch(() => undefined)
-    if (!view || view.id !== id.value || view.revision <= revision || hasUnsaved()) return
-    revision = view.revision
-    saved = view.kit
+    if (!view || view.id !== id.value || view.revision <= revision() || hasUnsaved()) return
     history.value = record(history.value, view.kit, 'Edit in another tab')
-    saved = history.value.present
-    player.setKit(view.kit)
-    savedAt.value = new Date(view.updatedAt)
-  }
-
-  async function settled(): Promise<void> {
-    if (hasUnsaved()) await save()
+    isStored(history.value.present, view.revision, view.updatedAt)
+    sendHeard()
   }
 
   return {
-    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, isLoading, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy,
-    openLast, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, tryOut, endTryOut, select, chooseFilled, playPad, playNote, settled, stopAll: () => player.stop(),
+    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, isLoading, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, enginePlace, player,
+    openLast, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, hear, heard, askAlternates, select, chooseFilled, playPad, playNote, onPlayed, settled, stopAll: () => player.stop(),
   }
 })
 

@@ -2,6 +2,10 @@ import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
+import type { Assigning } from '~~/core/groove/assign'
+import type { Grid, QuantizeOptions } from '~~/core/groove/quantize'
+import type { NamePart, StemWay } from '~~/core/render/stems'
+import type { Tail } from '~~/core/render/bounce'
 import type { MiddleC } from '~~/core/audio/notes'
 
 /** A column of the list of sounds, as this person wants it. */
@@ -43,6 +47,47 @@ export interface PlayingChoice {
 export const BENCH_PANELS = ['layers', 'trim', 'levels', 'outputs', 'side kit', 'findings', 'history', 'playing'] as const
 export type BenchPanel = typeof BENCH_PANELS[number]
 
+/** Parts of the Grooves view that are shown beside the pattern. */
+export const GROOVE_PANELS = ['patterns', 'kits', 'try-out', 'edit', 'parts', 'history'] as const
+export type GroovePanel = typeof GROOVE_PANELS[number]
+
+/** How a pattern is played, recorded and drawn. */
+export interface GrooveChoice {
+  readonly isLooped: boolean
+  readonly metronome: boolean
+  readonly countInBars: number
+  /** New hits beside the old, or in place of those of the parts that are played. */
+  readonly records: 'overdub' | 'replace'
+  /** Hits are drawn to the grid as they are recorded. */
+  readonly quantizesIn: boolean
+  readonly grid: Grid
+  readonly quantize: Omit<QuantizeOptions, 'grid'>
+  /** What the input itself takes, in milliseconds: measured, or set. */
+  readonly inputMs: number
+  readonly assigning: Assigning
+  /** What stays while the other is changed: the tempo of the pattern at hand, the pattern of a kit that is opened. */
+  readonly keepsTempo: boolean
+  readonly holdsPattern: boolean
+  /** The view goes along with what is played. */
+  readonly follows: boolean
+  /** Rows of pads without a sound and without hits. */
+  readonly showsEmpty: boolean
+  readonly pixelsPerQuarter: number
+}
+
+/** How a pattern was taken out last. */
+export interface BounceChoice {
+  readonly what: 'mix' | StemWay
+  readonly depth: 16 | 24 | 'float'
+  readonly sampleRate: 44_100 | 48_000 | 96_000
+  readonly tail: Tail
+  readonly passes: number
+  readonly withMix: boolean
+  readonly name: readonly NamePart[]
+  /** Empty: it is downloaded. */
+  readonly folder: string
+}
+
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {
   const prefersDark = usePreferredDark()
@@ -65,8 +110,14 @@ export const useSettings = defineStore('settings', () => {
   const playing = useLocalStorage<PlayingChoice>('emporion-playing', { velocity: 100, isFixed: false, curve: 'as played', input: '' }, { mergeDefaults: true })
   /** What is open below the kit sheet; empty for nothing. */
   const benchPanel = useLocalStorage<BenchPanel | ''>('emporion-bench-panel', '')
+  const groovePanel = useLocalStorage<GroovePanel | ''>('emporion-groove-panel', 'patterns')
+  const groove = useLocalStorage<GrooveChoice>('emporion-groove', {
+    isLooped: true, metronome: false, countInBars: 1, records: 'overdub', quantizesIn: false, grid: { value: 16, feel: 'straight' }, quantize: { strengthPercent: 100, windowPercent: 100, swingPercent: 50 },
+    inputMs: 0, assigning: 'kind', keepsTempo: false, holdsPattern: false, follows: true, showsEmpty: false, pixelsPerQuarter: 80,
+  }, { mergeDefaults: true })
+  const bounce = useLocalStorage<BounceChoice>('emporion-bounce', { what: 'mix', depth: 24, sampleRate: 48_000, tail: 'folded', passes: 1, withMix: false, name: ['number', 'pattern', 'name'], folder: '' }, { mergeDefaults: true })
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, recent, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, groovePanel, groove, bounce, recent, lamp }
 })

@@ -33,7 +33,7 @@ export const useSideKit = defineStore('sideKit', () => {
     side.value = found
     chosen.value = new Set()
     cursor.value = filled.value[0] ?? 0
-    player ??= new KitPlayer((id, state) => sounds.set(id, state))
+    player ??= new KitPlayer((id, state) => sounds.set(id, state), () => undefined)
     if (found) player.setKit(found)
   }
 

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import type { PresetType } from '~~/core/formats/package/kitFile'
+import type { OwnPattern, PresetType } from '~~/core/formats/package/kitFile'
 import type { Kit } from '~~/core/kit/document'
 import type { JobView, Stored } from '~~/server/jobs/types'
 import type { Imported } from '~~/server/vault/importPackage'
@@ -27,11 +27,11 @@ export const useVault = defineStore('vault', () => {
     bin.value = deleted
   }
 
-  /** Stores the kit at hand, as a new preset or as the next revision of one. */
-  async function store(name: string, presetId: string | null): Promise<Stored> {
+  /** Stores the kit at hand, as a new preset or as the next revision of one, with a pattern as its own or without. */
+  async function store(name: string, presetId: string | null, pattern?: OwnPattern): Promise<Stored> {
     const kit = useKit()
     await kit.settled()
-    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: kit.id, kit: kit.kit, name, presetId } })
+    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: kit.id, kit: kit.kit, name, presetId, pattern } })
     const stored = await jobs.finished<Stored>(job)
     kit.presetId = stored.presetId
     kit.presetRevision = stored.revision

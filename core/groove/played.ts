@@ -1,5 +1,5 @@
 import type { Kit } from '../kit/document'
-import type { Assignment } from './assign'
+import { assignParts, type Assignment } from './assign'
 import { barTicks, beatTicks, lengthTicks, TICKS_PER_QUARTER, type Hit, type Pattern } from './document'
 import { swung } from './swing'
 
@@ -89,4 +89,11 @@ export function alternatesAsked(pattern: Pattern, assignment: Assignment): Reado
     }
   }
   return asked
+}
+
+/** A pattern once through on a kit, by kind, in seconds. */
+export function timedNotes(pattern: Pattern, kit: Kit): { readonly atSeconds: number, readonly note: number, readonly velocity: number, readonly lengthSeconds: number }[] {
+  const { ticks, lengths, notes, velocities } = playedOn(pattern, kit, assignParts(pattern, kit, 'kind'))
+  const seconds = 60 / (pattern.tempoBpm * TICKS_PER_QUARTER)
+  return [...ticks].map((tick, i) => ({ atSeconds: tick * seconds, note: notes[i]!, velocity: velocities[i]!, lengthSeconds: lengths[i]! * seconds }))
 }

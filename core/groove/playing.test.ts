@@ -86,9 +86,10 @@ describe('recording', () => {
 
   it('takes off the swing, draws to a grid, and begins anew past the end', () => {
     const pattern: Pattern = { ...emptyPattern('p', 1), swing: { percent: 75, step: 8 } }
-    expect(hitFrom({ padIndex: 0, place: 720, velocity: 9 }, pattern, 50)).toEqual({ tick: 480, velocity: 9, length: 50 })
+    expect(hitFrom({ padIndex: 0, place: 720, velocity: 9 }, pattern, 50, { from: 0, to: 3840 })).toEqual({ tick: 480, velocity: 9, length: 50 })
     const options = { grid: { value: 16, feel: 'straight' }, strengthPercent: 100, windowPercent: 100, swingPercent: 50 } as const
-    expect(hitFrom({ padIndex: 0, place: 3830, velocity: 9 }, emptyPattern('p', 1), 50, options)).toEqual({ tick: 0, velocity: 9, length: 50, playedTick: 3830 })
+    expect(hitFrom({ padIndex: 0, place: 3830, velocity: 9 }, emptyPattern('p', 1), 50, { from: 0, to: 3840 }, options)).toEqual({ tick: 0, velocity: 9, length: 50, playedTick: 3830 })
+    expect(hitFrom({ padIndex: 0, place: 7675, velocity: 9 }, emptyPattern('p', 4), 50, { from: 3840, to: 7680 }, options).tick).toBe(3840)
   })
 
   it('keeps the harder of two hits at one tick', () => {

@@ -1,7 +1,7 @@
 import { PERCUSSION_KINDS } from '../kit/percussionMap'
 import type { Kit } from '../kit/document'
 import type { Assignment } from './assign'
-import { lengthTicks, type Hit, type Pattern } from './document'
+import type { Hit, Pattern } from './document'
 import { addHits, addPart, changePart, ordered } from './edits'
 import { quantizedTick, type QuantizeOptions } from './quantize'
 import { unswung } from './swing'
@@ -28,12 +28,18 @@ export function partForPad(pattern: Pattern, kit: Kit, assignment: Assignment, p
   return { pattern: grown, partId: grown === pattern ? undefined : grown.parts.at(-1)!.id }
 }
 
-/** A hit as it is written down: at a whole tick, off the swing, drawn to a grid if one is given. What passes the end begins anew. */
-export function hitFrom({ place, velocity }: PlayedHit, pattern: Pattern, length: number, quantizing?: QuantizeOptions): Hit {
-  const end = lengthTicks(pattern)
-  const played = Math.max(0, Math.round(unswung(place, pattern.swing))) % end
+/** Between which ticks is recorded: what passes the end begins anew. */
+export interface RecordRange {
+  readonly from: number
+  readonly to: number
+}
+
+/** A hit as it is written down: at a whole tick, off the swing, drawn to a grid if one is given. */
+export function hitFrom({ place, velocity }: PlayedHit, pattern: Pattern, length: number, { from, to }: RecordRange, quantizing?: QuantizeOptions): Hit {
+  const wrap = (tick: number) => tick >= to ? from + (tick - to) % Math.max(1, to - from) : Math.max(from, tick)
+  const played = wrap(Math.round(unswung(place, pattern.swing)))
   if (!quantizing) return { tick: played, velocity, length }
-  const tick = quantizedTick(played, quantizing, pattern.metre) % end
+  const tick = wrap(quantizedTick(played, quantizing, pattern.metre))
   return tick === played ? { tick, velocity, length } : { tick, velocity, length, playedTick: played }
 }
 

@@ -78,11 +78,12 @@ describe('a pattern that repeats', () => {
     const transport = new Transport(RATE)
     transport.start(four(0, 3), { bpm: 120 }, 0)
     expect(ons(transport, 0, RATE)).toEqual([0])
-    transport.changeAtBar(four(0, 1))
+    transport.changeAtBar(four(0, 1), 60)
     expect(transport.isChanging).toBe(true)
-    expect(ons(transport, RATE, RATE * 4)).toEqual([RATE * 1.5, RATE * 2, RATE * 2.5])
+    expect(ons(transport, RATE, RATE * 4)).toEqual([RATE * 1.5, RATE * 2, RATE * 3])
     expect(transport.isChanging).toBe(false)
-    expect(transport.placeAt(RATE * 4)).toBeCloseTo(0)
+    expect(transport.placeAt(RATE * 4)).toBeCloseTo(1920)
+    expect(transport.ticksPerSecond).toBe(960)
   })
 
   it('plays once where that is asked, and ends with the pattern', () => {

@@ -26,7 +26,7 @@ export interface Start {
  */
 export class Transport {
   private pattern: PlayedPattern | undefined
-  private next: PlayedPattern | undefined
+  private next: { readonly pattern: PlayedPattern, readonly bpm: number } | undefined
   private bpm = 120
   /** The frame, with a fraction, at which the pattern began, as if it had run at this tempo all along. */
   private beganAt = 0
@@ -60,17 +60,17 @@ export class Transport {
     this.next = undefined
   }
 
-  /** Goes on with other notes from the same place; where nothing runs, it begins. */
+  /** Goes on with other notes from the same place. Nothing happens where nothing runs. */
   change(pattern: PlayedPattern, bpm: number, frame: number): void {
-    if (!this.pattern) return this.start(pattern, { bpm }, frame)
+    if (!this.pattern) return
     const place = this.placeAt(frame)!
     this.pattern = pattern
     this.setTempo(bpm, frame, place)
   }
 
-  /** Lets another pattern take over with the next bar. */
-  changeAtBar(pattern: PlayedPattern): void {
-    if (this.pattern) this.next = pattern
+  /** Lets another pattern take over with the next bar, at its own tempo. */
+  changeAtBar(pattern: PlayedPattern, bpm: number): void {
+    if (this.pattern) this.next = { pattern, bpm }
   }
 
   /** Goes on at another tempo from the same place. */
@@ -114,13 +114,19 @@ export class Transport {
     return ticks < 0 ? ticks : ticks % this.pattern.lengthTicks
   }
 
+  /** How fast the place moves on. */
+  get ticksPerSecond(): number {
+    return this.bpm * TICKS_PER_QUARTER / 60
+  }
+
   /** How often the pattern has begun anew by a frame. */
   passAt(frame: number): number {
     return this.pattern ? Math.max(0, Math.floor((frame - this.beganAt) / (this.pattern.lengthTicks * this.framesPerTick))) : 0
   }
 
   private takeNext(frame: number): void {
-    this.pattern = this.next
+    this.pattern = this.next!.pattern
+    this.bpm = this.next!.bpm
     this.next = undefined
     this.beganAt = frame
     this.openFrom = frame

@@ -5,10 +5,12 @@ import {
 import type { Figures, Flag } from '../../core/audio/analysis/figures'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import type { PresetType } from '../../core/formats/package/kitFile'
+import type { Pattern } from '../../core/groove/document'
 import type { Kit } from '../../core/kit/document'
 import type { Mark } from '../library/mark'
 import type { JobProgress, JobRequest, JobState } from '../jobs/types'
 import type { SavedSearch } from '../library/savedSearch'
+import type { PatternSummary } from '../patterns/summary'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const plainText = customType<{ data: string }>({ dataType: () => 'text COLLATE "C"' })
@@ -187,9 +189,35 @@ export const kits = pgTable('kits', {
   /** The preset that it was opened from or stored as. */
   presetId: text('preset_id'),
   presetRevision: integer('preset_revision'),
+  /** The pattern that was last played on it. */
+  patternId: text('pattern_id'),
   createdAt: createdAt(),
   updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
 })
+
+/** The patterns: those that come with the application, and the person's own. */
+export const patterns = pgTable('patterns', {
+  id: text('id').primaryKey(),
+  pattern: jsonb('pattern').$type<Pattern>().notNull(),
+  /** What a list shows of it, drawn out of the document. */
+  summary: jsonb('summary').$type<PatternSummary>().notNull(),
+  folder: text('folder').notNull().default(''),
+  tags: text('tags').array().notNull().default(sql`'{}'::text[]`),
+  favourite: boolean('favourite').notNull().default(false),
+  /** It came with the application and is not changed: an edit makes a copy. */
+  isShipped: boolean('is_shipped').notNull().default(false),
+  revision: integer('revision').notNull(),
+  createdAt: createdAt(),
+  updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+/** Earlier states of patterns, kept on purpose or before a long pause. */
+export const patternRevisions = pgTable('pattern_revisions', {
+  patternId: text('pattern_id').notNull().references(() => patterns.id, { onDelete: 'cascade' }),
+  number: integer('number').notNull(),
+  pattern: jsonb('pattern').$type<Pattern>().notNull(),
+  savedAt: timestamp('saved_at', { withTimezone: true }).notNull().defaultNow(),
+}, table => [primaryKey({ columns: [table.patternId, table.number] })])
 
 /** An index of the vault on disk; the vault itself is the truth. */
 export const presets = pgTable('presets', {
@@ -199,6 +227,8 @@ export const presets = pgTable('presets', {
   latest: integer('latest').notNull(),
   /** A kit, one pad, or a blueprint. */
   type: text('type').$type<PresetType>().notNull().default('kit'),
+  /** The pattern that was stored with its latest revision. */
+  patternId: text('pattern_id'),
 })
 
 export const presetRevisions = pgTable('preset_revisions', {

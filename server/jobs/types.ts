@@ -1,5 +1,7 @@
 import { z } from 'zod'
+import { bounceSpecSchema } from '../bounce/spec'
 import { presetTypeSchema } from '../../core/formats/package/kitFile'
+import type { Pattern } from '../../core/groove/document'
 import { markPatchSchema } from '../library/markPatch'
 
 /** What can be asked for as long work. */
@@ -25,8 +27,11 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
     name: z.string(),
     /** The preset that gets a new revision; without it, a new preset is made. */
     presetId: z.string().nullable(),
+    pattern: z.object({ id: z.string(), document: z.custom<Pattern>() }).optional(),
     title: z.string(),
   }),
+  /** Renders a pattern on a kit into files. */
+  z.object({ kind: z.literal('bounce'), spec: bounceSpecSchema, /** Where the files go; null: into the cache, to be downloaded. */ folder: z.string().nullable(), title: z.string() }),
   z.object({
     kind: z.literal('import'),
     archive: z.string(),

@@ -15,6 +15,8 @@ export interface KitView {
   readonly revision: number
   readonly presetId: string | null
   readonly presetRevision: number | null
+  /** The pattern that was last played on it. */
+  readonly patternId: string | null
   readonly updatedAt: string
   /** Version of its document where a newer Emporion wrote it: it can be looked at and played, but not changed. */
   readonly writtenBy: number | null
@@ -39,7 +41,7 @@ export async function readKit(db: Database, id: string): Promise<KitView> {
   return view(row)
 }
 
-export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), from?: { presetId: string, presetRevision: number }): Promise<KitView> {
+export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), from?: { presetId: string, presetRevision: number, patternId?: string }): Promise<KitView> {
   const [row] = await db.insert(kits).values({ id: randomUUID(), kit, revision: 1, ...from }).returning()
   return view(row!)
 }
@@ -91,6 +93,11 @@ export async function saveDelta(db: Database, id: string, { kit, padCount, pads 
   return saveKit(db, id, base.revision === baseRevision ? parseKit({ ...kit, pads: changed }) : base.kit, baseRevision)
 }
 
+/** Notes which pattern is played on a kit. That is no edit: nothing else about it changes. */
+export async function setKitPattern(db: Database, id: string, patternId: string | null): Promise<void> {
+  await db.update(kits).set({ patternId }).where(eq(kits.id, id))
+}
+
 export async function deleteKit(db: Database, id: string): Promise<void> {
   await db.delete(kits).where(eq(kits.id, id))
 }
@@ -104,6 +111,7 @@ function view(row: KitRow): KitView {
     revision: row.revision,
     presetId: row.presetId,
     presetRevision: row.presetRevision,
+    patternId: row.patternId,
     updatedAt: row.updatedAt.toISOString(),
   }
 }

@@ -45,7 +45,7 @@ export async function soundDetail(db: Database, hash: string) {
     bitDepth: sound.bitDepth,
     channels: sound.channels,
     frames: sound.frames,
-    places: places.map(({ root, path, size, missing }) => ({ root, path, size, missing })),
+    places: places.map(({ sourceId, root, path, size, missing }) => ({ sourceId, root, path, size, missing })),
   }
 }
 

@@ -10,6 +10,8 @@ export type StudioEvent =
   | { readonly type: 'trays' }
   | { readonly type: 'searches' }
   | { readonly type: 'kits' }
+  | { readonly type: 'patterns' }
+  | { readonly type: 'pattern', readonly patternId: string, readonly revision: number, readonly from: string }
   | { readonly type: 'kit', readonly kitId: string, readonly revision: number, readonly from: string }
 
 /** Passes events from the functions that change things to every page that listens. */

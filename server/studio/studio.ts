@@ -6,6 +6,8 @@ import { JobRunner } from '../jobs/runner'
 import { FinderClient } from '../library/finder/client'
 import { addFolder, listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
+import { clearExports } from '../bounce/exports'
+import { shipPatterns } from '../patterns/shipped'
 import { clearLeftovers, syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from './config'
 import { StudioEvents } from './events'
@@ -38,6 +40,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await Promise.all([config.vaultDir, config.uploadsDir, config.cacheDir].map(path => mkdir(path, { recursive: true })))
   await clearLeftovers(config.vaultDir)
   await clearUploads(config.uploadsDir)
+  await clearExports(config.cacheDir)
   const database = await openDatabase({
     folder: join(config.dataDir, 'db'),
     migrationsFolder: config.migrationsDir,
@@ -47,6 +50,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const events = new StudioEvents()
   const jobs = new JobRunner(database.db, database.address, config, events)
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
+  await shipPatterns(database.db)
   const watch = new SourceWatch(database.db, jobs)
   const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
   const warm = () => void finder.warm().catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))

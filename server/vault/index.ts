@@ -43,9 +43,11 @@ async function indexPreset(db: Database, vaultDir: string, preset: PresetOnDisk)
     if (!done.has(number)) fresh.push(await readRevision(vaultDir, preset.folder, number))
   }
   const latest = preset.revisions.at(-1)!
-  const type = fresh.find(revision => revision.number === latest)?.file?.type ?? known?.type ?? 'kit'
+  const newest = fresh.find(revision => revision.number === latest)
+  const type = newest?.file?.type ?? known?.type ?? 'kit'
+  const patternId = newest ? newest.file?.pattern?.id ?? null : known?.patternId ?? null
   await db.transaction(async (tx) => {
-    const row = { name: preset.name, folder: preset.folder, latest, type }
+    const row = { name: preset.name, folder: preset.folder, latest, type, patternId }
     await tx.insert(presets).values({ id: preset.id, ...row }).onConflictDoUpdate({ target: presets.id, set: row })
     await tx.delete(presetRevisions).where(and(eq(presetRevisions.presetId, preset.id), notInArray(presetRevisions.number, [...preset.revisions])))
     await tx.delete(presetSounds).where(and(eq(presetSounds.presetId, preset.id), notInArray(presetSounds.number, [...preset.revisions])))

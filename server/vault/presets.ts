@@ -24,6 +24,8 @@ export interface PresetView {
   readonly samples: number
   readonly bytes: number
   readonly problem: string | null
+  /** The pattern that was stored with it. */
+  readonly patternId: string | null
 }
 
 export interface VaultView {
@@ -70,6 +72,7 @@ function presetView(preset: PresetRow, latest: typeof presetRevisions.$inferSele
     samples: latest.samples,
     bytes: latest.bytes,
     problem: latest.problem,
+    patternId: preset.patternId,
   }
 }
 

@@ -6,9 +6,12 @@ import { tpdfDither } from '../../core/audio/dither'
 import { writeWave } from '../../core/audio/wave/write'
 import { EmporionError } from '../../core/errors'
 import { BAG_DECLARATION, bagInfoText, MANIFEST, manifestText, TAG_MANIFEST, type BagEntry } from '../../core/formats/package/bag'
-import { writeKitFile, type PresetType } from '../../core/formats/package/kitFile'
+import { writeKitFile, type OwnPattern, type PresetType } from '../../core/formats/package/kitFile'
 import { portableName, UniqueNames } from '../../core/formats/package/names'
 import { writeSfz } from '../../core/formats/sfz/write'
+import { assignParts } from '../../core/groove/assign'
+import { midiFromPattern } from '../../core/groove/midi/fromPattern'
+import { timedNotes } from '../../core/groove/played'
 import { soundsOf, type Kit, type Layer, type SoundRef } from '../../core/kit/document'
 import { fadeEdges } from '../../core/render/edges'
 import { renderKit } from '../../core/render/offline'
@@ -31,6 +34,8 @@ export interface StoreRequest {
   /** The preset that gets a new revision; null for a new preset. */
   readonly presetId: string | null
   readonly type: PresetType
+  /** The pattern that is stored with it; its preview is played then. */
+  readonly pattern?: OwnPattern
 }
 
 export interface StoreTools {
@@ -163,11 +168,16 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
     tools.onSample(prepared.size, files.size, sound.name, bytes.length)
   }
   const text = (value: string) => new TextEncoder().encode(value)
-  await put('data/kit.json', text(writeKitFile({ type: request.type, kit: { ...request.kit, name: request.name.trim() || request.kit.name }, samples })))
+  await put('data/kit.json', text(writeKitFile({ type: request.type, kit: { ...request.kit, name: request.name.trim() || request.kit.name }, ...(request.pattern ? { pattern: request.pattern } : {}), samples })))
   await put('data/kit.sfz', text(writeSfz(request.kit, layer => bakedPaths.has(layer)
     ? { path: bakedPaths.get(layer)!, baked: true }
     : { path: samples[layer.sound.id]!.path, baked: false })))
-  await put('data/preview.wav', renderPreview(request.kit, prepared))
+  if (request.pattern) {
+    const { document } = request.pattern
+    await disk.makeFolder(join(bag, 'data', 'patterns'))
+    await put(`data/patterns/${portableName(document.name, 'pattern')}.mid`, midiFromPattern(document, { format: 1, notes: { by: 'kit', kit: request.kit, assignment: assignParts(document, request.kit, 'kind') } }).bytes)
+  }
+  await put('data/preview.wav', renderPreview(request, prepared))
   const tags: Record<string, Uint8Array> = {
     'bagit.txt': text(BAG_DECLARATION),
     'bag-info.txt': text(bagInfoText(entries, {
@@ -181,7 +191,7 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
   for (const [name, bytes] of Object.entries(tags)) await disk.writeFile(join(bag, name), bytes)
   const tagEntries = Object.entries(tags).map(([path, bytes]) => ({ path, sha256: sha256(bytes) }))
   await disk.writeFile(join(bag, TAG_MANIFEST), text(manifestText(tagEntries)))
-  for (const folder of [join(bag, 'data', 'samples'), join(bag, 'data'), bag]) await disk.flushFolder(folder)
+  for (const folder of [join(bag, 'data', 'samples'), ...(request.pattern ? [join(bag, 'data', 'patterns')] : []), join(bag, 'data'), bag]) await disk.flushFolder(folder)
   return entries
 }
 
@@ -212,8 +222,10 @@ function bake(audio: DecodedAudio, layer: Layer): Uint8Array {
   return writeWave(channels, audio.sampleRate, { depth: 'float' })
 }
 
-function renderPreview(kit: Kit, sounds: ReadonlyMap<string, PreparedSound>): Uint8Array {
-  const { left, right } = renderKit(kit, sounds, previewNotes(kit), { sampleRate: PREVIEW_RATE, longestSeconds: PREVIEW_LONGEST_SECONDS })
+/** The kit's own pattern, or else its pads one after the other. */
+function renderPreview({ kit, pattern }: StoreRequest, sounds: ReadonlyMap<string, PreparedSound>): Uint8Array {
+  const notes = pattern ? timedNotes(pattern.document, kit) : []
+  const { left, right } = renderKit(kit, sounds, notes.length > 0 ? notes : previewNotes(kit), { sampleRate: PREVIEW_RATE, longestSeconds: PREVIEW_LONGEST_SECONDS })
   return writeWave([left, right], PREVIEW_RATE, { depth: 16, dither: tpdfDither(PREVIEW_DITHER_SEED) })
 }
 

@@ -1,6 +1,6 @@
 import { basename, dirname } from 'node:path'
 import { eq } from 'drizzle-orm'
-import type { PresetType } from '../../core/formats/package/kitFile'
+import type { OwnPattern, PresetType } from '../../core/formats/package/kitFile'
 import { parseKit } from '../../core/kit/migrate'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
@@ -12,10 +12,10 @@ import { indexFolder } from './index'
 import { storePreset } from './store'
 
 /** Stores a kit in the vault, indexes it, and notes at the kit what it was stored as. */
-export async function storeJob(asked: { kitId: string | null, type: PresetType, kit: unknown, name: string, presetId: string | null }, context: JobContext): Promise<Stored> {
+export async function storeJob(asked: { kitId: string | null, type: PresetType, kit: unknown, name: string, presetId: string | null, pattern?: OwnPattern }, context: JobContext): Promise<Stored> {
   const { db, config, signal, report, changed } = context
   const meter = new ProgressMeter('samples')
-  const stored = await storePreset({ kit: parseKit(asked.kit), name: asked.name, presetId: asked.presetId, type: asked.type }, {
+  const stored = await storePreset({ kit: parseKit(asked.kit), name: asked.name, presetId: asked.presetId, type: asked.type, pattern: asked.pattern }, {
     vaultDir: config.vaultDir,
     disk: realDisk,
     signal,

@@ -50,6 +50,8 @@ async function run(asked: JobRequest): Promise<unknown> {
       return (await import('../library/unpack')).unpackArchive(asked, context)
     case 'store':
       return (await import('../vault/storeJob')).storeJob(asked, context)
+    case 'bounce':
+      return (await import('../bounce/bounceJob')).bounceJob(asked, context)
     case 'import':
       return (await import('../vault/importPackage')).importPackage(asked, context)
   }

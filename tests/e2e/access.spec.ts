@@ -55,7 +55,7 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     await page.keyboard.press('2')
     await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeVisible()
     expect(await violations(page), `Bench, ${theme}`).toEqual([])
-    await page.keyboard.press('3')
+    await page.keyboard.press('4')
     await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
     expect(await violations(page), `Vault, ${theme}`).toEqual([])
   }

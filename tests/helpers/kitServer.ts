@@ -8,7 +8,7 @@ import type { Ask } from './stores'
 export function kitServer() {
   const kits = new Map<string, KitView>()
   let made = 0
-  const view = (kit: Kit, more: Partial<KitView> = {}): KitView => ({ id: `kit-${++made}`, kit: kitSchema.parse(kit), revision: 1, presetId: null, presetRevision: null, updatedAt: '2026-01-01T00:00:00Z', writtenBy: null, ...more })
+  const view = (kit: Kit, more: Partial<KitView> = {}): KitView => ({ id: `kit-${++made}`, kit: kitSchema.parse(kit), revision: 1, presetId: null, presetRevision: null, patternId: null, updatedAt: '2026-01-01T00:00:00Z', writtenBy: null, ...more })
   const add = (kit: Kit, more?: Partial<KitView>) => {
     const added = view(kit, more)
     kits.set(added.id, added)

@@ -22,7 +22,7 @@ const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
   <section class="bar tried" aria-label="Try-out" role="status">
     <strong>Trying on {{ padText }}</strong>
     <span class="cut">
-      <KindStamp v-if="tryOut.candidate" :kind="tryOut.candidate.kind" /> {{ tryOut.candidate?.name ?? 'no candidate yet' }}
+      <KindStamp v-if="tryOut.candidate" :kind="tryOut.candidate.kind" /> {{ tryOut.candidate?.sound.name ?? 'no candidate yet' }}
       <span class="quiet">{{ tryOut.candidate?.kind ? kindLabel(tryOut.candidate.kind) : '' }} · {{ signedDb(tryOut.gainDb) }}{{ had ? ` · in place of ${had}` : '' }}</span>
     </span>
     <span class="spacer" />

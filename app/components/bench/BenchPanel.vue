@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useFindings } from '../../composables/useFindings'
+import { useKit } from '../../stores/kit'
 import { BENCH_PANELS, useSettings, type BenchPanel } from '../../stores/settings'
 
 /** What is open below the kit sheet, or nothing. */
 const settings = useSettings()
+const kit = useKit()
 const findings = useFindings()
 const layer = ref(0)
 const panel = useTemplateRef<HTMLElement>('panel')
@@ -38,7 +40,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
     <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
     <SideKit v-else-if="settings.benchPanel === 'side kit'" />
     <FindingsPanel v-else-if="settings.benchPanel === 'findings'" />
-    <HistoryPanel v-else-if="settings.benchPanel === 'history'" />
+    <StepList v-else-if="settings.benchPanel === 'history'" :steps="kit.steps" label="Steps of this kit, the latest first" @step="kit.stepTo" />
     <PlayingPanel v-else />
   </section>
 </template>

@@ -5,6 +5,7 @@ import { soundsOf, type Kit } from '~~/core/kit/document'
 import { api } from '../../composables/useApi'
 import { counted, megabytes } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
+import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
 import { useVault } from '../../stores/vault'
 
@@ -13,6 +14,9 @@ const open = defineModel<boolean>({ required: true })
 
 const kit = useKit()
 const vault = useVault()
+const grooves = useGrooves()
+/** The pattern at hand goes with it as its own. */
+const withPattern = ref(false)
 const field = useTemplateRef<{ focus: () => void }>('field')
 const storeButton = useTemplateRef<{ $el: HTMLElement }>('storeButton')
 const name = ref('')
@@ -33,6 +37,7 @@ watch(open, (isOpen) => {
   stored.value = undefined
   name.value = kit.kit.name
   how.value = origin.value ? 'revision' : 'new'
+  withPattern.value = Boolean(origin.value?.patternId)
   void compare()
 }, { immediate: true })
 
@@ -52,7 +57,7 @@ const summary = computed(() => COUNTED.flatMap(([what, word]) => {
 async function store(): Promise<void> {
   if (blocked.value || busy.value) return
   busy.value = true
-  stored.value = await saying(() => vault.store(target.value?.name ?? name.value.trim(), target.value?.id ?? null))
+  stored.value = await saying(() => vault.store(target.value?.name ?? name.value.trim(), target.value?.id ?? null, withPattern.value && grooves.id ? { id: grooves.id, document: grooves.pattern } : undefined))
   busy.value = false
 }
 </script>
@@ -108,6 +113,9 @@ async function store(): Promise<void> {
           </li>
         </ul>
       </div>
+      <el-checkbox v-if="grooves.id" v-model="withPattern">
+        With the pattern "{{ grooves.pattern.name }}" as its own: it is the preset's preview, and comes with it when it is opened
+      </el-checkbox>
       <p v-if="kit.missingSounds.length > 0" class="lost">
         {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
       </p>
@@ -141,5 +149,6 @@ async function store(): Promise<void> {
 dl { display: grid; grid-template-columns: 80px 1fr; gap: 4px 12px; margin: 0; }
 dt { color: var(--quiet); }
 dd { margin: 0; }
+form .el-checkbox { height: auto; white-space: normal; }
 .path { overflow-wrap: anywhere; }
 </style>

@@ -17,6 +17,7 @@ const PLACES: readonly { readonly place: CommandPlace, readonly title: string }[
   { place: 'tray', title: 'On the tray' },
   { place: 'compare', title: 'While comparing' },
   { place: 'bench', title: 'On the Bench' },
+  { place: 'grooves', title: 'In Grooves' },
   { place: 'vault', title: 'In the Vault' },
 ]
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useKit } from '../../stores/kit'
 import { useLibrary } from '../../stores/library'
+import { usePatterns } from '../../stores/patterns'
 import { useSettings } from '../../stores/settings'
 import { useVault } from '../../stores/vault'
 import { useKeys } from '../../composables/useKeys'
@@ -10,11 +11,13 @@ const settings = useSettings()
 const library = useLibrary()
 const kit = useKit()
 const vault = useVault()
+const patterns = usePatterns()
 
 const views = computed(() => [
   { key: '1', to: '/library', name: 'Library', count: library.loaded ? whole(library.total) : '' },
   { key: '2', to: '/bench', name: 'Bench', count: kit.filledPads > 0 ? whole(kit.filledPads) : '' },
-  { key: '3', to: '/vault', name: 'Vault', count: vault.vault ? whole(vault.vault.presets.length) : '' },
+  { key: '3', to: '/grooves', name: 'Grooves', count: patterns.isLoaded ? whole(patterns.rows.length) : '' },
+  { key: '4', to: '/vault', name: 'Vault', count: vault.vault ? whole(vault.vault.presets.length) : '' },
 ])
 
 const settingsOpen = ref(false)

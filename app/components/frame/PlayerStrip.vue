@@ -104,6 +104,7 @@ useRafFn(() => {
 
 <template>
   <section class="strip" aria-label="Player">
+    <TransportBlock />
     <el-button :icon="player.isPlaying ? VideoPause : VideoPlay" :disabled="!player.atHand" :aria-label="player.isPlaying ? 'Stop' : 'Play again'" @click="player.isPlaying ? player.stop() : player.again()" />
     <div class="title">
       <template v-if="player.atHand">
@@ -172,10 +173,10 @@ useRafFn(() => {
 
 <style scoped>
 .strip { display: flex; align-items: center; gap: 12px; height: 78px; padding: 0 12px; border-top: 1px solid var(--rule); background: var(--sheet); }
-.title { width: 210px; min-width: 0; }
+.title { width: 170px; min-width: 0; }
 .line { display: flex; align-items: center; gap: 6px; min-width: 0; min-height: 18px; }
 .line.cut { font-size: 12px; display: block; }
-.wave { position: relative; flex: 1; height: 64px; min-width: 120px; cursor: text; }
+.wave { position: relative; flex: 1; height: 64px; min-width: 90px; cursor: text; }
 .hit { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--look); pointer-events: none; }
 .how { display: flex; flex-direction: column; gap: 4px; }
 .pair { display: flex; align-items: center; gap: 4px; }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { EmporionError } from '../../errors'
+import { parsePattern, type Pattern } from '../../groove/document'
 import { soundIdSchema, soundsOf, type Kit } from '../../kit/document'
 import { parseKit } from '../../kit/migrate'
 import { staysInside } from './bag'
@@ -19,13 +20,22 @@ const fileSchema = z.looseObject({
   /** Absent in files of before there were others. */
   type: presetTypeSchema.default('kit'),
   kit: z.unknown(),
+  /** The kit's own pattern; absent where it has none. */
+  pattern: z.object({ id: z.string().min(1).max(80), document: z.unknown() }).optional(),
   samples: z.record(soundIdSchema, sampleSchema),
 })
 
-/** `kit.json`: the kit and where the copy of each of its sounds lies. */
+/** A pattern that belongs to a kit, with the id that it has in the library of patterns. */
+export interface OwnPattern {
+  readonly id: string
+  readonly document: Pattern
+}
+
+/** `kit.json`: the kit, its pattern, and where the copy of each of its sounds lies. */
 export interface KitFile {
   readonly type: PresetType
   readonly kit: Kit
+  readonly pattern?: OwnPattern
   readonly samples: Readonly<Record<string, Readonly<z.infer<typeof sampleSchema>>>>
 }
 
@@ -48,7 +58,8 @@ export function readKitFile(text: string): KitFile {
   const kit = parseKit(parsed.data.kit)
   const homeless = soundsOf(kit).find(sound => !parsed.data.samples[sound.id])
   if (homeless) throw new EmporionError('invalid', `kit.json does not say where the sample of "${homeless.name}" lies.`)
-  return { type: parsed.data.type, kit, samples: parsed.data.samples }
+  const { pattern } = parsed.data
+  return { type: parsed.data.type, kit, samples: parsed.data.samples, ...(pattern ? { pattern: { id: pattern.id, document: parsePattern(pattern.document) } } : {}) }
 }
 
 function parseJson(text: string): unknown {

@@ -3,14 +3,18 @@ import { EmporionError } from '../../../../core/errors'
 import { soundsOf } from '../../../../core/kit/document'
 import { createKit } from '../../../kits/drafts'
 import { expectSounds } from '../../../library/locate'
+import { takePresetPattern } from '../../../patterns/store'
 import { presetRevision } from '../../../vault/presets'
 import { param, query, route } from '../../../studio/route'
 
 /** Opens a preset as a kit at work; the preset itself stays as it is until the kit is stored again. */
-export default route(async ({ db, config }, event) => {
+export default route(async ({ db, config, events }, event) => {
   const { revision: number } = query(event, z.object({ revision: z.coerce.number().int().min(1).optional() }))
   const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()), number)
   if (!revision.file) throw new EmporionError('unreadable', { what: `"${preset.name}" cannot be opened: ${revision.problem}`, kept: 'Its files are unharmed.', next: 'Open an earlier revision.' })
   await expectSounds(db, soundsOf(revision.file.kit).map(sound => sound.id))
-  return createKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number })
+  const { pattern } = revision.file
+  const patternId = pattern && await takePresetPattern(db, pattern, preset.name)
+  if (patternId) events.send({ type: 'patterns' })
+  return createKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number, patternId })
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { parseKit } from '../../../core/kit/migrate'
-import { deltaSchema, saveDelta, saveKit } from '../../kits/drafts'
-import { body, param, route } from '../../studio/route'
+import { parseKit } from '../../../../core/kit/migrate'
+import { deltaSchema, saveDelta, saveKit } from '../../../kits/drafts'
+import { body, param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {
   const id = param(event, 'id', z.uuid())

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { deleteKit } from '../../kits/drafts'
-import { param, route } from '../../studio/route'
+import { deleteKit } from '../../../kits/drafts'
+import { param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {
   await deleteKit(db, param(event, 'id', z.uuid()))

@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import type { Edited } from '~~/core/groove/edits'
+import { spreadVelocities } from '~~/core/groove/edits'
+import type { Hit, Pattern } from '~~/core/groove/document'
+import { halvePattern, repeatPattern, reverseHits, rotateHits, stretchHits } from '~~/core/groove/transform'
+import type { QuantizeOptions } from '~~/core/groove/quantize'
+import { usePatternActions } from '../../composables/usePatternActions'
+import { counted } from '../../composables/useFormat'
+import { outputDelayMs } from '../../audio/heardClock'
+import { saying } from '../../composables/useSay'
+import { useGrooves } from '../../stores/grooves'
+import { useRecording } from '../../stores/recording'
+import { useSettings, type GrooveChoice } from '../../stores/settings'
+
+/** Quantizing, what is done to chosen hits, and how is recorded. */
+const grooves = useGrooves()
+const recording = useRecording()
+const settings = useSettings()
+const actions = usePatternActions()
+
+const meant = computed(() => {
+  if (grooves.chosen.size > 0) return `${counted(grooves.chosen.size, 'chosen hit')}`
+  return `the row at hand, ${counted(actions.chosenOrRow().size, 'hit')}`
+})
+
+function set(change: Partial<GrooveChoice>): void {
+  settings.groove = { ...settings.groove, ...change }
+}
+function setQuantize(change: Partial<Omit<QuantizeOptions, 'grid'>>): void {
+  set({ quantize: { ...settings.groove.quantize, ...change } })
+}
+const PERCENTS = [
+  { key: 'strengthPercent', label: 'Strength', min: 0, max: 100, reset: 100 },
+  { key: 'windowPercent', label: 'Window', min: 0, max: 100, reset: 100 },
+  { key: 'swingPercent', label: 'Swing of the grid', min: 50, max: 75, reset: 50 },
+] as const
+const clamp = (value: number, low: number, high: number) => Math.max(low, Math.min(high, value))
+
+function on(label: string, change: (pattern: Pattern, hits: ReadonlySet<Hit>) => Edited): void {
+  const hits = actions.chosenOrRow()
+  grooves.edit(`${label} ${counted(hits.size, 'hit')}`, pattern => change(pattern, hits))
+}
+const step = () => grooves.stepTicks
+const outputMs = ref<number>()
+onMounted(() => outputMs.value = Math.round(outputDelayMs()))
+</script>
+
+<template>
+  <div class="edit">
+    <h3>Quantize {{ meant }}</h3>
+    <NumberField v-for="field in PERCENTS" :key="field.key" :label="field.label" unit="%" :digits="field.key === 'swingPercent' ? 1 : 0" :values="[settings.groove.quantize[field.key]]" :min="field.min" :max="field.max" :step="field.key === 'swingPercent' ? 0.5 : 5" :reset="field.reset" @set="setQuantize({ [field.key]: $event })" @move="setQuantize({ [field.key]: clamp(settings.groove.quantize[field.key] + $event, field.min, field.max) })" />
+    <p class="acts">
+      <el-button size="small" type="primary" @click="actions.quantizeChosen()">
+        To {{ `1/${settings.groove.grid.value}` }}{{ settings.groove.grid.feel === 'straight' ? '' : ` ${settings.groove.grid.feel}` }}
+      </el-button>
+      <el-button size="small" @click="actions.asPlayedChosen()">
+        As played
+      </el-button>
+    </p>
+    <h3>Velocities</h3>
+    <p class="acts">
+      <el-button size="small" @click="on('Even out', (pattern, hits) => spreadVelocities(pattern, hits, 0.7))">
+        Nearer together
+      </el-button>
+      <el-button size="small" @click="on('Spread', (pattern, hits) => spreadVelocities(pattern, hits, 1.4))">
+        Further apart
+      </el-button>
+      <el-button size="small" @click="on('One velocity for', (pattern, hits) => spreadVelocities(pattern, hits, 0))">
+        All alike
+      </el-button>
+    </p>
+    <h3>In time</h3>
+    <p class="acts">
+      <el-button size="small" title="Round within the pattern, by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, -step()))">
+        ← round
+      </el-button>
+      <el-button size="small" title="Round within the pattern, by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, step()))">
+        round →
+      </el-button>
+      <el-button size="small" @click="on('Reverse', reverseHits)">
+        Reverse
+      </el-button>
+      <el-button size="small" @click="on('Half as fast', (pattern, hits) => stretchHits(pattern, hits, 2))">
+        Half as fast
+      </el-button>
+      <el-button size="small" @click="on('Twice as fast', (pattern, hits) => stretchHits(pattern, hits, 0.5))">
+        Twice as fast
+      </el-button>
+    </p>
+    <p class="acts">
+      <el-button size="small" @click="grooves.edit('Repeat the pattern', repeatPattern)">
+        Pattern twice
+      </el-button>
+      <el-button size="small" @click="grooves.edit('Halve the pattern', halvePattern)">
+        First half only
+      </el-button>
+      <el-button size="small" @click="actions.repeatBar()">
+        Copy this bar to the next
+      </el-button>
+    </p>
+    <h3>Recording</h3>
+    <el-radio-group :model-value="settings.groove.records" size="small" aria-label="What recording does to hits that are there" @update:model-value="set({ records: $event as GrooveChoice['records'] })">
+      <el-radio value="overdub">beside what is there</el-radio>
+      <el-radio value="replace">in its place</el-radio>
+    </el-radio-group>
+    <el-checkbox :model-value="settings.groove.quantizesIn" size="small" @update:model-value="set({ quantizesIn: Boolean($event) })">
+      quantize on the way in
+    </el-checkbox>
+    <NumberField label="Delay of the input" unit="ms" :digits="0" :values="[settings.groove.inputMs]" :min="-50" :max="250" :step="1" :reset="0" @set="set({ inputMs: Math.round($event) })" @move="set({ inputMs: clamp(settings.groove.inputMs + $event, -50, 250) })" />
+    <p class="quiet">
+      Taken off with the output's own delay<template v-if="outputMs !== undefined">
+        (<span class="figure">{{ outputMs }} ms</span>)
+      </template>, which is known.
+    </p>
+    <p class="acts">
+      <el-button size="small" @click="saying(recording.measureInput)">
+        {{ recording.taps ? (recording.measured === undefined ? 'End' : `Take ${recording.measured} ms`) : 'Measure it: play with the click' }}
+      </el-button>
+      <span v-if="recording.taps" class="quiet" role="status">{{ counted(recording.taps.length, 'tap') }}{{ recording.measured === undefined ? ', at least 4' : '' }}</span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.edit { padding: 6px 10px; overflow-y: auto; font-size: 12px; }
+h3 { margin: 8px 0 3px; font-size: 13px; }
+h3:first-child { margin-top: 0; }
+p { margin: 2px 0; }
+.acts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px; }
+.acts .el-button { margin: 0; }
+.edit :deep(.el-radio) { margin-right: 12px; }
+</style>

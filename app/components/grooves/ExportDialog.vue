@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { barTicks } from '~~/core/groove/document'
+import { midiFromPattern, type MidiNotes } from '~~/core/groove/midi/fromPattern'
+import { portableName } from '~~/core/formats/package/names'
+import { targetOf } from '~~/core/fit/targets'
+import { NAME_PARTS, planStems, stemFileName, type NamePart } from '~~/core/render/stems'
+import type { JobView } from '~~/server/jobs/types'
+import type { Bounced, BounceSpec } from '~~/server/bounce/spec'
+import { api } from '../../composables/useApi'
+import { downloadBytes, downloadUrl } from '../../composables/useDownload'
+import { counted, seconds } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
+import { useGrooves } from '../../stores/grooves'
+import { useJobs } from '../../stores/jobs'
+import { useSettings, type BounceChoice } from '../../stores/settings'
+
+/** Takes the pattern out: as a loop, as stems, or as a MIDI file. */
+const open = defineModel<boolean>({ required: true })
+
+const grooves = useGrooves()
+const jobs = useJobs()
+const settings = useSettings()
+const tab = ref<'audio' | 'midi'>('audio')
+const toFolder = ref(false)
+const folder = ref(settings.bounce.folder)
+const job = ref<string>()
+const result = shallowRef<Bounced>()
+const midiNotes = ref<MidiNotes['by']>('kit')
+const midiFormat = ref<0 | 1>(1)
+const midiSaid = ref<readonly string[]>([])
+
+const bars = computed(() => grooves.bars)
+const length = computed(() => (bars.value.to - bars.value.from) * barTicks(grooves.pattern.metre) / 960 * 60 / grooves.pattern.tempoBpm * settings.bounce.passes)
+const plan = computed(() => settings.bounce.what === 'mix' ? undefined : planStems(grooves.joined, grooves.played, settings.bounce.what))
+const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, kit: grooves.kits.map(kit => kit.name).join(' and '), bpm: grooves.pattern.tempoBpm })
+const names = computed(() => {
+  const stems = [...plan.value?.stems ?? [], ...(!plan.value || settings.bounce.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
+  return stems.map((stem, index) => `${portableName(stemFileName(settings.bounce.name, stem, about(index)), `stem ${index + 1}`)}.wav`)
+})
+const running = computed(() => job.value === undefined ? undefined : jobs.byId.get(job.value))
+const progress = computed(() => running.value?.progress)
+
+function set(change: Partial<BounceChoice>): void {
+  settings.bounce = { ...settings.bounce, ...change }
+}
+
+function togglePart(part: NamePart): void {
+  const { name } = settings.bounce
+  set({ name: name.includes(part) ? name.filter(other => other !== part) : [...name, part] })
+}
+
+async function bounce(): Promise<void> {
+  const { what, depth, sampleRate, tail, passes, withMix, name } = settings.bounce
+  const { way, byHand } = { way: settings.groove.assigning, byHand: grooves.byHand }
+  const spec: BounceSpec = { kits: [...grooves.kits], pattern: grooves.pattern, way, byHand, fromBar: bars.value.from, toBar: bars.value.to, passes, tail, depth, sampleRate, what, withMix, name: [...name] }
+  result.value = undefined
+  await saying(async () => {
+    if (toFolder.value) set({ folder: folder.value })
+    const begun = await api<JobView>('/api/bounce', { method: 'POST', body: { spec, folder: toFolder.value ? folder.value : null } })
+    job.value = begun.id
+    const made = await jobs.finished<Bounced>(begun)
+    result.value = made
+    if (made.download) downloadUrl(`/api/bounce/${made.download}`)
+    say(`${counted(made.files.length, 'file')} written.`)
+  })
+  job.value = undefined
+}
+
+function writeMidi(): void {
+  const notes = notesChosen()
+  const { bytes, left } = midiFromPattern(grooves.pattern, { format: midiFormat.value, notes })
+  midiSaid.value = left
+  downloadBytes(bytes, `${portableName(grooves.pattern.name, 'pattern')}.mid`, 'audio/midi')
+}
+
+function notesChosen(): MidiNotes {
+  const { joined: kit, assignment } = grooves
+  const target = targetOf(kit.target)
+  if (midiNotes.value === 'kit') return { by: 'kit', kit, assignment }
+  if (midiNotes.value === 'target' && target) return { by: 'target', target, assignment }
+  return { by: midiNotes.value === 'percussion' ? 'percussion' : 'parts' }
+}
+const target = computed(() => targetOf(grooves.joined.target))
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Take it out" width="720" append-to-body>
+    <el-radio-group v-model="tab" class="what" aria-label="As what">
+      <el-radio-button value="audio">
+        Audio: loop or stems
+      </el-radio-button>
+      <el-radio-button value="midi">
+        MIDI file
+      </el-radio-button>
+    </el-radio-group>
+    <div v-if="tab === 'audio'" class="form">
+      <span>What</span>
+      <el-select :model-value="settings.bounce.what" size="small" aria-label="What is bounced" @update:model-value="set({ what: $event })">
+        <el-option value="mix" label="one file, all together" /><el-option value="pad" label="stems, one for each pad" /><el-option value="kind" label="stems, one for each kind" /><el-option value="output" label="stems, one for each output" />
+      </el-select>
+      <el-checkbox v-if="plan" :model-value="settings.bounce.withMix" size="small" class="wide" @update:model-value="set({ withMix: Boolean($event) })">
+        the mix beside them
+      </el-checkbox>
+      <span>Bars</span>
+      <span class="figure">{{ bars.from + 1 }} to {{ bars.to }}, {{ seconds(length) }}<span v-if="!grooves.region" class="quiet"> · loop some bars to take them alone</span></span>
+      <span>Times over</span>
+      <el-input-number :model-value="settings.bounce.passes" size="small" :min="1" :max="64" aria-label="Times that the bars are played" @update:model-value="$event && set({ passes: $event })" />
+      <span>Its tail</span>
+      <el-select :model-value="settings.bounce.tail" size="small" aria-label="What becomes of the tail" @update:model-value="set({ tail: $event })">
+        <el-option value="folded" label="under the beginning: a loop without a seam" /><el-option value="with" label="rings out" /><el-option value="without" label="is cut at the end of the bars" />
+      </el-select>
+      <span>Depth and rate</span>
+      <span class="pair">
+        <el-select :model-value="settings.bounce.depth" size="small" aria-label="Depth" @update:model-value="set({ depth: $event })"><el-option :value="16" label="16 bit, dithered" /><el-option :value="24" label="24 bit, dithered" /><el-option value="float" label="32 bit float" /></el-select>
+        <el-select :model-value="settings.bounce.sampleRate" size="small" aria-label="Sample rate" @update:model-value="set({ sampleRate: $event })"><el-option v-for="rate in [44100, 48000, 96000]" :key="rate" :value="rate" :label="`${rate / 1000} kHz`" /></el-select>
+      </span>
+      <span>Names of</span>
+      <span class="parts" role="group" aria-label="Parts of the names, in the order in which they are chosen">
+        <button v-for="part in NAME_PARTS" :key="part" type="button" class="chip" :class="{ on: settings.bounce.name.includes(part) }" :aria-pressed="settings.bounce.name.includes(part)" @click="togglePart(part)">{{ settings.bounce.name.includes(part) ? `${settings.bounce.name.indexOf(part) + 1} ` : '' }}{{ part }}</button>
+      </span>
+      <span>Where to</span>
+      <el-radio-group v-model="toFolder" size="small" aria-label="Where to">
+        <el-radio :value="false">download{{ names.length > 1 ? ', as one .zip' : '' }}</el-radio>
+        <el-radio :value="true">a folder on this machine</el-radio>
+      </el-radio-group>
+      <div v-if="toFolder" class="wide">
+        <FolderBrowser v-model="folder" />
+      </div>
+      <ul class="wide names figure">
+        <li v-for="name in names" :key="name" class="cut">
+          {{ name }}
+        </li>
+      </ul>
+      <p v-if="grooves.unheard.hits > 0" class="wide look">
+        {{ counted(grooves.unheard.hits, 'hit') }} have no pad and will not be heard.
+      </p>
+      <p v-if="running" class="wide" role="status">
+        {{ running.state === 'waiting' ? 'Waits' : progress?.at ?? 'Begins' }}<template v-if="progress">
+          · <span class="figure">{{ progress.done }} of {{ progress.total ?? '?' }} {{ progress.unit }}</span>
+        </template>
+        <el-button size="small" @click="jobs.cancel(running.id)">
+          Cancel
+        </el-button>
+      </p>
+      <div v-if="result" class="wide" role="status">
+        <p>{{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, peaks at <span class="figure">{{ Math.max(...result.files.map(file => file.peakDb)).toFixed(1) }} dBFS</span>.</p>
+        <p v-if="result.loweredDb < 0" class="look">
+          All were lowered by {{ (-result.loweredDb).toFixed(1) }} dB so that nothing clips. 32 bit float keeps the level.
+        </p>
+        <p v-if="result.missing.length > 0" class="lost">
+          Missing, and silent: {{ result.missing.join(', ') }}
+        </p>
+      </div>
+    </div>
+    <div v-else class="form">
+      <span>Notes</span>
+      <el-select v-model="midiNotes" size="small" aria-label="Notes of the MIDI file">
+        <el-option value="kit" label="of the kit's pads" /><el-option value="percussion" label="General MIDI percussion keys" /><el-option value="parts" label="of the pattern's own parts" /><el-option value="target" :disabled="!target" :label="target ? `of the target: ${target.name}` : 'of the target: the kit has none'" />
+      </el-select>
+      <span>Tracks</span>
+      <el-select v-model="midiFormat" size="small" aria-label="Tracks of the MIDI file">
+        <el-option :value="1" label="one for each part (format 1)" /><el-option :value="0" label="all in one (format 0)" />
+      </el-select>
+      <p class="wide quiet">
+        {{ grooves.pattern.name }}: {{ grooves.pattern.tempoBpm }} BPM, {{ grooves.pattern.metre.beats }}/{{ grooves.pattern.metre.unit }}, {{ counted(grooves.pattern.bars, 'bar') }}, on channel 10, 960 ticks a quarter. Hits are written where the swing puts them.
+      </p>
+      <p v-for="line in midiSaid" :key="line" class="wide look" role="status">
+        {{ line }}
+      </p>
+    </div>
+    <template #footer>
+      <el-button @click="open = false">
+        Close
+      </el-button>
+      <el-button v-if="tab === 'audio'" type="primary" :disabled="job !== undefined || grooves.played.ticks.length === 0 || (toFolder && folder === '')" @click="bounce">
+        Bounce {{ counted(names.length, 'file') }}
+      </el-button>
+      <el-button v-else type="primary" @click="writeMidi">
+        Write the MIDI file
+      </el-button>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+.what { margin-bottom: 10px; }
+.form { display: grid; grid-template-columns: 110px minmax(0, 1fr); gap: 6px 10px; align-items: center; }
+.wide { grid-column: 1 / -1; margin: 0; }
+.wide p { margin: 2px 0; }
+.pair { display: flex; gap: 6px; }
+.parts { display: flex; flex-wrap: wrap; gap: 4px; }
+.chip { height: 22px; padding: 0 7px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 12px; cursor: pointer; }
+.chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
+.names { max-height: 92px; overflow-y: auto; margin: 0; padding: 4px 8px; border: 1px solid var(--rule); list-style: none; }
+</style>

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import { StarFilled } from '@element-plus/icons-vue'
+import type { LedgerColumn } from '../common/LedgerTable.vue'
+import { counted } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
+import { useGrooves } from '../../stores/grooves'
+import { usePatterns } from '../../stores/patterns'
+import { useSettings } from '../../stores/settings'
+
+/** The patterns: found by words, folder and favourites; stepping through them takes each to hand. */
+const patterns = usePatterns()
+const grooves = useGrooves()
+const settings = useSettings()
+const words = ref('')
+const folder = ref('')
+const favouritesOnly = ref(false)
+const cursor = ref(0)
+const COLUMNS: readonly LedgerColumn[] = [
+  { key: 'name', title: 'Pattern', width: 110, grows: true },
+  { key: 'metre', title: 'Metre', width: 46 },
+  { key: 'tempo', title: 'BPM', width: 44, align: 'right' },
+  { key: 'hits', title: 'A bar', width: 44, align: 'right' },
+]
+
+const folders = computed(() => [...new Set(patterns.rows.map(row => row.folder))].sort())
+const found = computed(() => {
+  const asked = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return patterns.rows.filter((row) => {
+    if (folder.value && row.folder !== folder.value) return false
+    if (favouritesOnly.value && !row.favourite) return false
+    const text = [row.name, row.folder, ...row.tags, ...row.kinds, `${row.metre.beats}/${row.metre.unit}`, row.swing.percent > 50 ? 'swung' : 'straight', ...row.usedIn].join(' ').toLowerCase()
+    return asked.every(word => text.includes(word))
+  })
+})
+const atCursor = computed(() => found.value[cursor.value])
+const rowAt = (index: number) => found.value[index]
+
+watch([found, () => grooves.id], () => {
+  const here = found.value.findIndex(row => row.id === grooves.id)
+  if (here >= 0) cursor.value = here
+  else cursor.value = Math.min(cursor.value, Math.max(0, found.value.length - 1))
+}, { immediate: true })
+onMounted(() => void saying(patterns.load))
+
+let turn = 0
+async function goTo(index: number): Promise<void> {
+  const row = found.value[Math.max(0, Math.min(found.value.length - 1, index))]
+  if (!row) return
+  cursor.value = found.value.indexOf(row)
+  const own = ++turn
+  // Who runs through the list hears only where they stop.
+  await new Promise(resolve => setTimeout(resolve, 60))
+  if (own === turn) await saying(() => grooves.open(row.id))
+}
+
+async function keydown(event: KeyboardEvent): Promise<void> {
+  const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -1e6, End: 1e6 }[event.key]
+  if (step !== undefined) {
+    event.preventDefault()
+    event.stopPropagation()
+    return goTo(cursor.value + step)
+  }
+  if (event.key !== 'Delete' || !atCursor.value) return
+  event.preventDefault()
+  event.stopPropagation()
+  await remove()
+}
+
+async function remove(): Promise<void> {
+  const row = atCursor.value
+  if (!row) return
+  if (row.isShipped) return say(`"${row.name}" came with Emporion and stays.`)
+  const used = row.usedIn.length > 0 ? `${counted(row.usedIn.length, 'preset')} keep copies of it.` : 'No preset holds it.'
+  const sure = await ElMessageBox.confirm(used, `Delete the pattern "${row.name}" for good?`, { confirmButtonText: 'Delete this pattern', cancelButtonText: 'Keep it' }).catch(() => undefined)
+  if (sure) await saying(() => patterns.remove(row.id))
+}
+
+async function setFolder(): Promise<void> {
+  const row = atCursor.value
+  if (!row) return
+  const answer = await ElMessageBox.prompt('Folder, then tags after commas.', `Where "${row.name}" lies`, { inputValue: [row.folder, ...row.tags].join(', '), confirmButtonText: 'Put it there', cancelButtonText: 'Leave it' }).catch(() => undefined)
+  if (!answer || !('value' in answer)) return
+  const [into = '', ...tags] = String(answer.value).split(',').map(part => part.trim())
+  await saying(() => patterns.mark(row.id, { folder: into, tags: tags.filter(Boolean) }))
+}
+
+const star = (row: { readonly id: string, readonly favourite: boolean }) => void saying(() => patterns.mark(row.id, { favourite: !row.favourite }))
+const aboutText = computed(() => {
+  const row = atCursor.value
+  if (!row) return ''
+  const swing = row.swing.percent > 50 ? `, swing ${row.swing.percent} % of ${row.swing.step}ths` : ''
+  return `${row.folder || 'No folder'}${row.tags.length > 0 ? ` · ${row.tags.join(', ')}` : ''} · ${counted(row.bars, 'bar')}, ${counted(row.hits, 'hit')}${swing}${row.usedIn.length > 0 ? ` · in ${row.usedIn.join(', ')}` : ''}`
+})
+</script>
+
+<template>
+  <div class="find">
+    <el-input v-model="words" size="small" placeholder="Words, tags, kinds" aria-label="Find patterns" clearable />
+    <el-select v-model="folder" size="small" class="folder" aria-label="Folder">
+      <el-option value="" label="All folders" />
+      <el-option v-for="name in folders" :key="name" :value="name" :label="name || 'No folder'" />
+    </el-select>
+    <el-button size="small" :type="favouritesOnly ? 'primary' : ''" :icon="StarFilled" :aria-pressed="favouritesOnly" aria-label="Favourites only" @click="favouritesOnly = !favouritesOnly" />
+  </div>
+  <p class="hold">
+    <el-checkbox :model-value="settings.groove.holdsPattern" size="small" title="Opening another kit keeps this pattern" @update:model-value="settings.groove = { ...settings.groove, holdsPattern: Boolean($event) }">
+      hold the pattern
+    </el-checkbox>
+    <el-checkbox :model-value="settings.groove.keepsTempo" size="small" title="Patterns that are stepped to play at the tempo of now" @update:model-value="settings.groove = { ...settings.groove, keepsTempo: Boolean($event) }">
+      keep the tempo
+    </el-checkbox>
+    <span class="quiet figure">{{ found.length }}</span>
+  </p>
+  <LedgerTable label="Patterns" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="cursor" class="list" @press="goTo($event)" @keydown="keydown">
+    <template #cell="{ column, row }">
+      <template v-if="column === 'name'">
+        <button type="button" tabindex="-1" class="star" :class="{ on: row.favourite }" :aria-label="row.favourite ? `${row.name} is a favourite` : `Make ${row.name} a favourite`" @click.stop="star(row)">
+          <el-icon :size="12"><StarFilled /></el-icon>
+        </button><span class="cut" :title="row.name">{{ row.name }}</span>
+      </template>
+      <span v-else-if="column === 'metre'" class="figure">{{ row.metre.beats }}/{{ row.metre.unit }}</span>
+      <span v-else-if="column === 'tempo'" class="figure">{{ Math.round(row.tempoBpm) }}</span>
+      <span v-else class="figure">{{ row.hitsPerBar.toFixed(1) }}</span>
+    </template>
+  </LedgerTable>
+  <p class="about quiet">
+    {{ aboutText }}
+  </p>
+  <p class="acts">
+    <el-button size="small" :disabled="!atCursor" @click="setFolder">
+      Folder and tags…
+    </el-button>
+    <el-button size="small" :disabled="!atCursor" @click="atCursor && star(atCursor)">
+      {{ atCursor?.favourite ? 'No favourite' : 'Favourite' }}
+    </el-button>
+    <el-button size="small" :disabled="!atCursor || atCursor.isShipped" @click="remove">
+      Delete…
+    </el-button>
+  </p>
+</template>
+
+<style scoped>
+.find { display: flex; gap: 4px; padding: 6px 8px 2px; }
+.folder { width: 120px; flex: none; }
+.hold { display: flex; gap: 10px; align-items: center; margin: 0; padding: 0 8px; }
+.hold .figure { margin-left: auto; }
+.list { flex: 1; }
+.star { display: inline-flex; padding: 2px; border: 0; background: none; color: var(--rule); cursor: pointer; flex: none; }
+.star.on { color: var(--accent); }
+.about { margin: 0; padding: 4px 8px; font-size: 12px; border-top: 1px solid var(--rule); min-height: 42px; }
+.acts { display: flex; gap: 4px; margin: 0; padding: 0 8px 6px; }
+.acts .el-button { margin: 0; }
+</style>

@@ -1,0 +1,70 @@
+import { createSharedComposable } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { Hit, Part } from '~~/core/groove/document'
+import { padLabel } from '~~/core/kit/padLabel'
+import { useGrooves } from '../stores/grooves'
+import { useKit } from '../stores/kit'
+import { useSettings } from '../stores/settings'
+
+/** A row of the pattern: a pad with the parts that it sounds, or a part that no pad sounds. */
+export interface PatternRowView {
+  readonly key: string
+  /** Of the kit at hand and those that play along, one after the other; null for a part without a pad. */
+  readonly padIndex: number | null
+  readonly label: string
+  readonly name: string
+  readonly kind: string | null
+  readonly parts: readonly Part[]
+  readonly hits: readonly Hit[]
+  /** The kit that it belongs to, where several play. */
+  readonly kitName: string | null
+}
+
+/** The rows of the pattern, in the order of the kit sheet; which of them are shown, and which is at hand. */
+export const usePatternRows = createSharedComposable(() => {
+  const kit = useKit()
+  const grooves = useGrooves()
+  const settings = useSettings()
+  /** Only the rows of the chosen pads. */
+  const isAlone = ref(false)
+  /** The row at hand where it is none of the kit's own pads. */
+  const elsewhere = ref<string>()
+
+  const all = computed<readonly PatternRowView[]>(() => {
+    let first = 0
+    const pads = grooves.kits.flatMap((one, number) => {
+      const start = first
+      first += one.pads.length
+      return one.pads.flatMap((pad, at): PatternRowView[] => {
+        const index = start + at
+        const parts = grooves.partsByPad.get(index) ?? []
+        if (pad.layers.length === 0 && parts.length === 0 && (number > 0 || !settings.groove.showsEmpty)) return []
+        return [{ key: `pad-${index}`, padIndex: index, label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: grooves.kits.length > 1 ? one.name : null }]
+      })
+    })
+    const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, label: 'no pad', name: part.name, kind: part.role, parts: [part], hits: part.hits, kitName: null }))
+    return [...pads, ...lost]
+  })
+  const rows = computed(() => isAlone.value ? all.value.filter(row => row.padIndex !== null && kit.editedPads.includes(row.padIndex)) : all.value)
+  const cursorRow = computed(() => {
+    const key = elsewhere.value ?? `pad-${kit.padIndex}`
+    const found = rows.value.findIndex(row => row.key === key)
+    return found >= 0 ? found : Math.max(0, rows.value.findIndex(row => row.padIndex === kit.padIndex))
+  })
+  const rowAtHand = computed(() => rows.value[cursorRow.value])
+
+  /** Takes a row to hand; a pad of the kit itself becomes the pad at hand everywhere. */
+  function goToRow(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
+    const row = rows.value[Math.max(0, Math.min(rows.value.length - 1, index))]
+    if (!row) return
+    const isOwn = row.padIndex !== null && row.padIndex < kit.kit.pads.length
+    elsewhere.value = isOwn ? undefined : row.key
+    if (isOwn) kit.select(row.padIndex!, how)
+  }
+
+  return { all, rows, isAlone, cursorRow, rowAtHand, goToRow }
+})
+
+function hitsOf(parts: readonly Part[]): readonly Hit[] {
+  return parts.length === 1 ? parts[0]!.hits : parts.flatMap(part => part.hits)
+}

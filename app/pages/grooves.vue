@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { setPattern } from '~~/core/groove/edits'
+import { setPads } from '~~/core/kit/edits'
+import { useCommands } from '../composables/useCommands'
+import { useFirstFocus } from '../composables/useFirstFocus'
+import { counted } from '../composables/useFormat'
+import { usePadKeys } from '../composables/usePadKeys'
+import { usePatternActions } from '../composables/usePatternActions'
+import { usePatternRows } from '../composables/usePatternRows'
+import { say, saying } from '../composables/useSay'
+import { useGrooves } from '../stores/grooves'
+import { useKeyChoices } from '../stores/keys'
+import { useKit } from '../stores/kit'
+import { useRecording } from '../stores/recording'
+import { useSettings } from '../stores/settings'
+
+const kit = useKit()
+const grooves = useGrooves()
+const recording = useRecording()
+const settings = useSettings()
+const actions = usePatternActions()
+const rows = usePatternRows()
+const grid = useTemplateRef<{ focus: () => void }>('grid')
+const panel = useTemplateRef<{ next: () => void, open: (name: 'try-out') => void }>('panel')
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+const exportOpen = ref(false)
+const chartOpen = ref(false)
+const midiFile = shallowRef<File>()
+usePadKeys()
+useFirstFocus(grid)
+onMounted(() => void saying(grooves.openFirst))
+
+const keys = useKeyChoices()
+const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
+
+const saveText = computed(() => {
+  if (grooves.isShipped) return 'Came with Emporion: an edit makes a copy'
+  if (grooves.saveState === 'waiting') return 'Not saved yet: waits for the server'
+  if (grooves.saveState === 'saving') return 'Saving'
+  return grooves.savedAt ? `Saved ${grooves.savedAt.toLocaleTimeString('en-GB')}` : ''
+})
+
+function toggle(state: 'muted' | 'soloed', [on, off]: readonly [string, string]): void {
+  const isOn = !kit.pad[state]
+  kit.edit(`${isOn ? on : off} ${counted(kit.editedPads.length, 'pad')}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
+}
+
+function takeFile(event: Event): void {
+  const input = event.target as HTMLInputElement
+  midiFile.value = input.files?.[0]
+  input.value = ''
+}
+
+function dropFile(event: DragEvent): void {
+  const dropped = [...event.dataTransfer?.files ?? []].find(file => /\.midi?$/i.test(file.name))
+  if (!dropped) return
+  event.preventDefault()
+  midiFile.value = dropped
+}
+
+function setZoomed(factor: number): void {
+  actions.zoom(factor)
+}
+
+const playing = (step: number) => {
+  const velocity = Math.max(1, Math.min(127, settings.playing.velocity + step))
+  settings.playing = { ...settings.playing, velocity }
+  say(`Keys play and draw at velocity ${velocity}.`)
+}
+
+useCommands('grooves', {
+  groovePlay: () => grooves.isRunning ? grooves.stop() : void saying(() => grooves.play()),
+  grooveRecord: () => void saying(recording.toggle),
+  stepNext: () => actions.moveCursor(1),
+  stepPrevious: () => actions.moveCursor(-1),
+  stepExtendNext: () => actions.moveCursor(1, true),
+  stepExtendPrevious: () => actions.moveCursor(-1, true),
+  rowNext: () => actions.moveRow(1),
+  rowPrevious: () => actions.moveRow(-1),
+  rowExtendNext: () => actions.moveRow(1, true),
+  rowExtendPrevious: () => actions.moveRow(-1, true),
+  barNext: () => actions.moveBar(1),
+  barPrevious: () => actions.moveBar(-1),
+  stepDraw: () => actions.drawOrErase(),
+  hitErase: () => actions.erase(),
+  hitLater: () => actions.shift(grooves.stepTicks),
+  hitEarlier: () => actions.shift(-grooves.stepTicks),
+  hitTickLater: () => actions.shift(10),
+  hitTickEarlier: () => actions.shift(-10),
+  hitDown: () => actions.shiftRows(1),
+  hitUp: () => actions.shiftRows(-1),
+  hitLouder: () => actions.louder(5),
+  hitSofter: () => actions.louder(-5),
+  hitAll: () => actions.chooseAll(),
+  hitRow: () => actions.chooseRow(),
+  hitCopy: () => actions.copy(),
+  hitCut: () => actions.cut(),
+  hitPaste: () => actions.paste(),
+  barRepeat: () => actions.repeatBar(),
+  hitQuantize: () => actions.quantizeChosen(),
+  hitAsPlayed: () => actions.asPlayedChosen(),
+  grooveLoop: () => actions.loopHere(),
+  grooveMetronome: () => settings.groove = { ...settings.groove, metronome: !settings.groove.metronome },
+  grooveTap: event => recording.tapTempo(event.timeStamp),
+  grooveMute: () => toggle('muted', ['Mute', 'Unmute']),
+  grooveSolo: () => toggle('soloed', ['Solo', 'End the solo of']),
+  grooveAlone: () => rows.isAlone.value = !rows.isAlone.value,
+  grooveTryOut: () => panel.value?.open('try-out'),
+  groovePanel: () => panel.value?.next(),
+  grooveZoomIn: () => setZoomed(1.5),
+  grooveZoomOut: () => setZoomed(1 / 1.5),
+  grooveSofter: () => playing(-10),
+  grooveHarder: () => playing(10),
+  grooveUndo: () => grooves.undo(),
+  grooveRedo: () => grooves.redo(),
+  grooveOut: () => exportOpen.value = true,
+  grooveBack: () => {
+    if (actions.letGo()) return
+    kit.stopAll()
+    grid.value?.focus()
+  },
+})
+</script>
+
+<template>
+  <div class="view" @dragover.prevent @drop="dropFile">
+    <header class="bar">
+      <h1 class="visually-hidden">
+        Grooves
+      </h1>
+      <el-input :model-value="grooves.pattern.name" class="name" maxlength="120" aria-label="Name of the pattern" @update:model-value="$event && grooves.edit('Rename the pattern', pattern => setPattern(pattern, { name: $event }), 'pattern-name')" />
+      <el-button :disabled="!grooves.canUndo" :title="grooves.canUndo ? `Undo: ${grooves.canUndo}` : 'Nothing to undo'" @click="grooves.undo()">
+        Undo
+      </el-button>
+      <el-button :disabled="!grooves.canRedo" :title="grooves.canRedo ? `Redo: ${grooves.canRedo}` : 'Nothing to redo'" @click="grooves.redo()">
+        Redo
+      </el-button>
+      <span class="quiet save cut" :class="{ look: grooves.saveState === 'waiting' }" role="status">{{ saveText }}</span>
+      <div class="spacer" />
+      <span class="quiet cut on">on {{ kit.kit.name }}</span>
+      <el-button @click="saying(() => grooves.create())">
+        New pattern
+      </el-button>
+      <el-button @click="saying(grooves.copyToWorkOn)">
+        Copy
+      </el-button>
+      <el-button @click="chooser?.click()">
+        MIDI in…
+      </el-button>
+      <el-button @click="chartOpen = true">
+        Notes…
+      </el-button>
+      <el-button type="primary" @click="exportOpen = true">
+        Take out…
+      </el-button>
+      <input ref="chooser" type="file" accept=".mid,.midi,audio/midi" class="visually-hidden" tabindex="-1" aria-label="MIDI file" @change="takeFile">
+    </header>
+    <GrooveBar />
+    <div class="work">
+      <PatternGrid ref="grid" />
+      <GroovePanel ref="panel" />
+    </div>
+    <FootLine :hints="hints" />
+    <ExportDialog v-model="exportOpen" />
+    <MidiDialog v-model="midiFile" />
+    <NoteChartDialog v-model="chartOpen" />
+  </div>
+</template>
+
+<style scoped>
+.name { width: 170px; }
+.name :deep(input) { font-weight: 600; }
+.save { min-width: 0; font-size: 12px; }
+.on { max-width: 130px; font-size: 12px; }
+.work { display: flex; flex: 1; min-height: 0; }
+</style>

@@ -1,0 +1,38 @@
+import { createReadStream } from 'node:fs'
+import { mkdir, readdir, rm, stat } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Readable } from 'node:stream'
+import { ZipFile } from 'yazl'
+import { EmporionError } from '../../core/errors'
+
+/** Files that wait to be downloaded are kept this long. */
+const KEEP_MS = 24 * 3600_000
+
+/** The folder in the cache in which files wait to be downloaded. */
+export function exportsDir(cacheDir: string): string {
+  return join(cacheDir, 'exports')
+}
+
+/** Takes away what was made to be downloaded a day ago or before, and what was not finished. */
+export async function clearExports(cacheDir: string): Promise<void> {
+  const folder = exportsDir(cacheDir)
+  await mkdir(folder, { recursive: true })
+  for (const name of await readdir(folder)) {
+    const path = join(folder, name)
+    const { mtimeMs } = await stat(path)
+    if (name.startsWith('.') || Date.now() - mtimeMs > KEEP_MS) await rm(path, { recursive: true, force: true })
+  }
+}
+
+/** A file that waits to be downloaded, or an archive of several. Audio in it is stored, not packed: it hardly gets smaller. */
+export async function openExport(cacheDir: string, id: string): Promise<{ stream: Readable, fileName: string, type: string }> {
+  const folder = join(exportsDir(cacheDir), id)
+  const names = (await readdir(folder).catch(() => [])).sort()
+  const [only] = names
+  if (!only) throw new EmporionError('not-found', { what: 'This bounce is no longer there to be downloaded.', next: 'Bounce it again.' })
+  if (names.length === 1) return { stream: createReadStream(join(folder, only)), fileName: only, type: 'audio/wav' }
+  const zip = new ZipFile()
+  for (const name of names) zip.addFile(join(folder, name), name, { compress: false })
+  zip.end()
+  return { stream: zip.outputStream as Readable, fileName: 'stems.zip', type: 'application/zip' }
+}
