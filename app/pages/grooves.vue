@@ -34,7 +34,7 @@ const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
 
 const saveText = computed(() => {
-  if (grooves.isShipped) return 'Came with Emporion: an edit makes a copy'
+  if (grooves.isShipped) return 'Shipped: edits go into a copy'
   if (grooves.saveState === 'waiting') return 'Not saved yet: waits for the server'
   if (grooves.saveState === 'saving') return 'Saving'
   return grooves.savedAt ? `Saved ${grooves.savedAt.toLocaleTimeString('en-GB')}` : ''
@@ -137,7 +137,7 @@ useCommands('grooves', {
       </el-button>
       <span class="quiet save cut" :class="{ look: grooves.saveState === 'waiting' }" role="status">{{ saveText }}</span>
       <div class="spacer" />
-      <span class="quiet cut on">on {{ kit.kit.name }}</span>
+      <span class="quiet cut on" :title="`Played on ${kit.kit.name}`">on {{ kit.kit.name }}</span>
       <el-button @click="saying(() => grooves.create())">
         New pattern
       </el-button>
@@ -171,6 +171,6 @@ useCommands('grooves', {
 .name { width: 170px; }
 .name :deep(input) { font-weight: 600; }
 .save { min-width: 0; font-size: 12px; }
-.on { max-width: 130px; font-size: 12px; }
+.on { max-width: 90px; font-size: 12px; }
 .work { display: flex; flex: 1; min-height: 0; }
 </style>

@@ -7,6 +7,7 @@ import { barTicks, emptyPattern, lengthTicks, type Hit, type Part, type Pattern 
 import { addPart, setPattern, stillChosen, type CopiedHits, type Edited } from '~~/core/groove/edits'
 import { alternatesAsked, playedOn, type BarRange } from '~~/core/groove/played'
 import { gridTicks } from '~~/core/groove/quantize'
+import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
 import { joinKits } from '~~/core/kit/joinKits'
 import type { Kit } from '~~/core/kit/document'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
@@ -21,6 +22,9 @@ import { useKit } from './kit'
 import { usePatterns } from './patterns'
 import { useSaving } from './saving'
 import { useSettings } from './settings'
+
+/** What is at hand until a pattern was chosen. */
+const FIRST_PATTERN = shippedId(SHIPPED_PATTERNS[0]!)
 
 /** The pattern at hand: its document with undo, its saving, what is chosen in it, and its playing on the kit at hand. */
 export const useGrooves = defineStore('grooves', () => {
@@ -108,15 +112,37 @@ export const useGrooves = defineStore('grooves', () => {
   /** Takes up the pattern that the kit was played with, or any there is. */
   async function openFirst(): Promise<void> {
     if (!patterns.isLoaded) await patterns.load()
-    const wanted = [kit.patternId, ...patterns.rows.map(row => row.id)].find(candidate => patterns.rows.some(row => row.id === candidate))
+    const wanted = [kit.patternId, FIRST_PATTERN, ...patterns.rows.map(row => row.id)].find(candidate => patterns.rows.some(row => row.id === candidate))
     if (wanted && !id.value) await open(wanted)
   }
 
   /** Takes a pattern to hand. One that runs is followed by it with the next bar. */
-  async function open(patternId: string): Promise<void> {
-    const view = await patterns.fetchOne(patternId)
-    await settled()
-    await take(view)
+  function open(patternId: string): Promise<void> {
+    return change(() => patterns.fetchOne(patternId))
+  }
+
+  /** Edits that were made while another pattern was on its way: they are meant for that one. */
+  let waiting: (() => void)[] = []
+  let changing: Promise<void> = Promise.resolve()
+  const isChanging = ref(false)
+
+  /** Puts another pattern in place of the one at hand, when that is stored. One change at a time. */
+  function change(fetch: () => Promise<PatternView>): Promise<void> {
+    isChanging.value = true
+    const changed = changing.then(async () => {
+      const [view] = await Promise.all([fetch(), leaving])
+      await settled()
+      await take(view)
+    }).finally(() => {
+      if (changing !== last) return
+      isChanging.value = false
+      const edits = waiting
+      waiting = []
+      for (const redo of edits) redo()
+    })
+    const last = changed.catch(() => undefined)
+    changing = last
+    return changed
   }
 
   async function take(view: PatternView): Promise<void> {
@@ -143,13 +169,12 @@ export const useGrooves = defineStore('grooves', () => {
     if (kit.id && id.value) void api(`/api/kits/${kit.id}/pattern`, { method: 'PUT', body: { patternId: id.value } }).catch(() => undefined)
   }
 
-  async function create(from?: Pattern): Promise<void> {
-    await settled()
-    await take(await patterns.create(from))
+  function create(from?: Pattern): Promise<void> {
+    return change(() => patterns.create(from))
   }
 
-  async function copyToWorkOn(): Promise<void> {
-    await create({ ...pattern.value, name: `${pattern.value.name} copy`.slice(0, 120) })
+  function copyToWorkOn(): Promise<void> {
+    return create({ ...pattern.value, name: `${pattern.value.name} copy`.slice(0, 120) })
   }
 
   /**
@@ -157,6 +182,10 @@ export const useGrooves = defineStore('grooves', () => {
    * the application is not changed: the edit goes into a copy, which is at hand from then on.
    */
   function edit(label: string, change: (pattern: Pattern, chosen: ReadonlySet<Hit>) => Edited | Pattern, gesture?: string): void {
+    if (isChanging.value) {
+      waiting.push(() => edit(label, change, gesture))
+      return
+    }
     const made = change(pattern.value, chosen.value)
     const edited = 'pattern' in made ? made : { pattern: made, chosen: stillChosen(made, chosen.value) }
     chosen.value = edited.chosen

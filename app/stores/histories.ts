@@ -9,10 +9,15 @@ import { keepSteps, recallSteps, type Deltas, type KeptHistory } from '~~/core/k
 /** Histories of one sort of document. */
 interface Shelf<T, D> extends Deltas<T, D> {
   readonly prefix: string
+  /** How much there is to be written of a step. */
+  readonly weigh: (delta: D) => number
 }
 
-export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf, applyDelta }
-export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta }
+export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf, applyDelta, weigh: delta => delta.pads.reduce((sum, [, pad]) => sum + 1 + pad.layers.length, 0) }
+export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta, weigh: delta => delta.parts.reduce((sum, part) => sum + 1 + part.hits.length, 0) }
+
+/** Of long histories only the last steps are written down: to write more at once would hold up the page. */
+const MOST_WEIGHT = 20_000
 
 /** Documents of a sort of which the steps are kept; those that were edited longest ago are forgotten first. */
 const MOST_KEPT = 12
@@ -35,8 +40,20 @@ export function keepHistory<T, D>(shelf: Shelf<T, D>, id: string, history: Histo
   clearTimeout(waiting.get(key))
   waiting.set(key, setTimeout(() => {
     waiting.delete(key)
-    void set(key, { at: Date.now(), steps: keepSteps(history, shelf) } satisfies Kept<T, D>).then(() => forgetOldest(shelf.prefix)).catch(() => undefined)
+    void set(key, { at: Date.now(), steps: keepSteps(lastSteps(history, shelf), shelf) } satisfies Kept<T, D>).then(() => forgetOldest(shelf.prefix)).catch(() => undefined)
   }, REST_MS))
+}
+
+/** A history with as many of its last steps as are not too much to be written down. */
+function lastSteps<T, D>(history: History<T>, { deltaOf, weigh }: Shelf<T, D>): History<T> {
+  let weight = 0
+  let from = history.past.length
+  for (let after = history.present; from > 0; after = history.past[from]!.state) {
+    weight += weigh(deltaOf(history.past[from - 1]!.state, after))
+    if (weight > MOST_WEIGHT) break
+    from--
+  }
+  return { ...history, past: history.past.slice(from) }
 }
 
 /** The steps of a document, where they end in the state that it is in; else it begins anew. */

@@ -1,9 +1,12 @@
+import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import type { Pattern } from '~~/core/groove/document'
+import { emptyPattern, type Pattern } from '~~/core/groove/document'
 import type { PatternRow, PatternView } from '~~/server/patterns/store'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+
+const REST_MS = 1_500
 
 /** The patterns that there are, as a list. */
 export const usePatterns = defineStore('patterns', () => {
@@ -13,6 +16,7 @@ export const usePatterns = defineStore('patterns', () => {
 
   onServerEvent((event) => {
     if (event.type === 'patterns' || event.type === 'vault') void load()
+    if (event.type === 'pattern') void loadLater()
   })
   onReconnected(() => void load())
 
@@ -21,15 +25,26 @@ export const usePatterns = defineStore('patterns', () => {
     isLoaded.value = true
   }
 
+  /** What a list shows of a pattern changes with every edit of it. */
+  const loadLater = useDebounceFn(() => load().catch(() => undefined), REST_MS)
+
   function fetchOne(id: string): Promise<PatternView> {
     return api<PatternView>(path(id))
   }
 
-  /** Makes a pattern of one's own, empty or as it is given. */
-  async function create(pattern?: Pattern, marks: { readonly folder?: string, readonly tags?: readonly string[] } = {}): Promise<PatternView> {
-    const made = await api<PatternView>('/api/patterns', { method: 'POST', body: { pattern, ...marks } })
+  /** Makes a pattern of one's own, empty or as it is given; a name that another has gets a number. */
+  async function create(pattern: Pattern = emptyPattern('New pattern'), marks: { readonly folder?: string, readonly tags?: readonly string[] } = {}): Promise<PatternView> {
+    const made = await api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name) }, ...marks } })
     await load()
     return made
+  }
+
+  function freeName(name: string): string {
+    const taken = new Set(rows.value.filter(row => !row.isShipped).map(row => row.name.toLowerCase()))
+    for (let n = 1; ; n++) {
+      const free = n === 1 ? name : `${name.slice(0, 110)} ${n}`
+      if (!taken.has(free.toLowerCase())) return free
+    }
   }
 
   async function mark(id: string, marks: { readonly folder?: string, readonly tags?: readonly string[], readonly favourite?: boolean }): Promise<void> {

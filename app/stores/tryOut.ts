@@ -264,15 +264,17 @@ export const useTryOut = defineStore('tryOut', () => {
     return clampGain(matchingGainDb(hitLufs, truePeakDb ?? MATCHING_CEILING_DB, (backing.value ? undefined : replacedLufs.value.get(at)) ?? settings.referenceLufs))
   }
 
-  /** Turns the solo of the pads on or off; it is an edit of the kit like any other. */
-  function solo(): void {
-    const isSolo = pads.value.every(at => kit.kit.pads[at]?.soloed)
-    kit.edit(isSolo ? 'End the solo' : 'Solo', now => setPads(now, pads.value, { soloed: !isSolo }))
+  /** Turns a state of the pads on or off; it is an edit of the kit like any other. */
+  function toggle(state: 'muted' | 'soloed', [on, off]: readonly [string, string]): void {
+    const isOver = pads.value.every(at => kit.kit.pads[at]?.[state])
+    kit.edit(isOver ? off : on, now => setPads(now, pads.value, { [state]: !isOver }))
   }
+  const solo = () => toggle('soloed', ['Solo', 'End the solo'])
+  const mute = () => toggle('muted', ['Mute', 'Unmute'])
 
   return {
     isOn, isRunning, pads, padIndex, pad, candidate, list, index, total, marked, onlyMarked, padSettings, backing, bpm, tempo, gainDb, ridesGroove,
-    begin, beginList, goTo, candidateAt, random, mark, isMarked, compareMarked, keep, end, pause, setBacking, solo,
+    begin, beginList, goTo, candidateAt, random, mark, isMarked, compareMarked, keep, end, pause, setBacking, solo, mute,
   }
 })
 

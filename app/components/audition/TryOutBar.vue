@@ -3,6 +3,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
 import { signedDb } from '../../composables/useFormat'
+import { useGrooves } from '../../stores/grooves'
 import { useLibrary } from '../../stores/library'
 import { useSettings } from '../../stores/settings'
 import { useTryOut } from '../../stores/tryOut'
@@ -13,6 +14,7 @@ const emit = defineEmits<{ keep: [] }>()
 const tryOut = useTryOut()
 const library = useLibrary()
 const settings = useSettings()
+const grooves = useGrooves()
 
 const padText = computed(() => tryOut.pad ? `pad ${padLabel(tryOut.padIndex)}, ${noteLabel(tryOut.pad.note, settings.middleC)}` : '')
 const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
@@ -26,14 +28,15 @@ const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
       <span class="quiet">{{ tryOut.candidate?.kind ? kindLabel(tryOut.candidate.kind) : '' }} · {{ signedDb(tryOut.gainDb) }}{{ had ? ` · in place of ${had}` : '' }}</span>
     </span>
     <span class="spacer" />
-    <span class="quiet">{{ tryOut.backing ? `with ${tryOut.backing.name}` : 'with the kit' }}</span>
-    <el-button v-if="!tryOut.backing" size="small" :disabled="!library.atCursor" title="The sound at the cursor goes along, in its own tempo" @click="tryOut.setBacking(library.atCursor)">
+    <span class="quiet">{{ tryOut.ridesGroove ? `in ${grooves.pattern.name}` : tryOut.backing ? `with ${tryOut.backing.name}` : 'with the kit' }}</span>
+    <template v-if="tryOut.ridesGroove" />
+    <el-button v-else-if="!tryOut.backing" size="small" :disabled="!library.atCursor" title="The sound at the cursor goes along, in its own tempo" @click="tryOut.setBacking(library.atCursor)">
       With this loop instead
     </el-button>
     <el-button v-else size="small" @click="tryOut.setBacking(undefined)">
       With the kit instead
     </el-button>
-    <label class="tempo"><el-input-number v-if="!tryOut.backing" v-model="tryOut.bpm" :min="40" :max="240" size="small" controls-position="right" aria-label="Tempo in beats a minute" /><span v-else class="figure">{{ tryOut.tempo.bpm.toFixed(1) }}</span> BPM</label>
+    <label v-if="!tryOut.ridesGroove" class="tempo"><el-input-number v-if="!tryOut.backing" v-model="tryOut.bpm" :min="40" :max="240" size="small" controls-position="right" aria-label="Tempo in beats a minute" /><span v-else class="figure">{{ tryOut.tempo.bpm.toFixed(1) }}</span> BPM</label>
     <el-button size="small" @click="tryOut.pause()">
       {{ tryOut.isRunning ? 'Pause' : 'Go on' }}
     </el-button>

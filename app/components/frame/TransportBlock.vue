@@ -54,8 +54,8 @@ function toggle(): void {
 .transport { display: flex; flex-direction: column; gap: 3px; width: 184px; flex: none; padding-right: 10px; border-right: 1px solid var(--rule); }
 .line { display: flex; align-items: center; gap: 4px; min-height: 18px; }
 .line.cut { display: block; font-size: 12px; min-height: 16px; }
-.chip { height: 22px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 11px; font-weight: 600; cursor: pointer; }
+.chip { height: 22px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 11px; font-weight: 600; white-space: nowrap; cursor: pointer; }
 .chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
 .record.on { border-color: var(--lost); background: var(--lost); color: var(--sheet); }
-.tempo { width: 62px; height: 22px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; }
+.tempo { width: 54px; height: 22px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Edited } from '~~/core/groove/edits'
-import { spreadVelocities } from '~~/core/groove/edits'
+import { changeHits, placesOf, spreadVelocities } from '~~/core/groove/edits'
 import type { Hit, Pattern } from '~~/core/groove/document'
 import { halvePattern, repeatPattern, reverseHits, rotateHits, stretchHits } from '~~/core/groove/transform'
 import type { QuantizeOptions } from '~~/core/groove/quantize'
@@ -40,6 +40,21 @@ function on(label: string, change: (pattern: Pattern, hits: ReadonlySet<Hit>) =>
   const hits = actions.chosenOrRow()
   grooves.edit(`${label} ${counted(hits.size, 'hit')}`, pattern => change(pattern, hits))
 }
+/** Of the hits that are meant those whose pads have alternates, with the value that each pad has chosen. */
+const withAlternates = computed(() => placesOf(grooves.pattern, actions.chosenOrRow()).flatMap(({ part, hit }) => {
+  const own = grooves.joined.pads[grooves.assignment.get(part.id) ?? -1]?.alternate ?? null
+  return own === null ? [] : [{ hit, own }]
+}))
+
+function setAlternate(valueOf: (now: number) => number | undefined, gesture: string): void {
+  const owns = new Map(withAlternates.value.map(({ hit, own }) => [hit, own]))
+  grooves.edit(`Alternate of ${counted(owns.size, 'hit')}`, pattern => changeHits(pattern, new Set(owns.keys()), (hit) => {
+    const { alternate, ...rest } = hit
+    const value = valueOf(alternate ?? owns.get(hit) ?? 0)
+    return value === undefined ? rest : { ...rest, alternate: clamp(Math.round(value), 0, 127) }
+  }), gesture)
+}
+
 const step = () => grooves.stepTicks
 const outputMs = ref<number>()
 onMounted(() => outputMs.value = Math.round(outputDelayMs()))
@@ -69,6 +84,15 @@ onMounted(() => outputMs.value = Math.round(outputDelayMs()))
         All alike
       </el-button>
     </p>
+    <template v-if="withAlternates.length > 0">
+      <h3>Alternate of {{ counted(withAlternates.length, 'hit') }}</h3>
+      <NumberField label="Value" :digits="0" :values="withAlternates.map(({ hit, own }) => hit.alternate ?? own)" :min="0" :max="127" :step="1" @set="(value, gesture) => setAlternate(() => value, gesture)" @move="(by, gesture) => setAlternate(now => now + by, gesture)" />
+      <p class="acts">
+        <el-button size="small" @click="setAlternate(() => undefined, 'own')">
+          The pad's own
+        </el-button>
+      </p>
+    </template>
     <h3>In time</h3>
     <p class="acts">
       <el-button size="small" title="Round within the pattern, by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, -step()))">

@@ -42,7 +42,7 @@ defineExpose({ next, open })
       <TryOutPanel v-else-if="settings.groovePanel === 'try-out'" />
       <EditPanel v-else-if="settings.groovePanel === 'edit'" />
       <PartsPanel v-else-if="settings.groovePanel === 'parts'" />
-      <StepList v-else :steps="grooves.steps" label="Steps of this pattern, the latest first" @step="grooves.stepTo" />
+      <PatternHistory v-else />
     </section>
   </aside>
 </template>

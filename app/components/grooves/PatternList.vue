@@ -12,7 +12,8 @@ const patterns = usePatterns()
 const grooves = useGrooves()
 const settings = useSettings()
 const words = ref('')
-const folder = ref('')
+const ALL = '*'
+const folder = ref(ALL)
 const favouritesOnly = ref(false)
 const cursor = ref(0)
 const COLUMNS: readonly LedgerColumn[] = [
@@ -26,7 +27,7 @@ const folders = computed(() => [...new Set(patterns.rows.map(row => row.folder))
 const found = computed(() => {
   const asked = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   return patterns.rows.filter((row) => {
-    if (folder.value && row.folder !== folder.value) return false
+    if (folder.value !== ALL && row.folder !== folder.value) return false
     if (favouritesOnly.value && !row.favourite) return false
     const text = [row.name, row.folder, ...row.tags, ...row.kinds, `${row.metre.beats}/${row.metre.unit}`, row.swing.percent > 50 ? 'swung' : 'straight', ...row.usedIn].join(' ').toLowerCase()
     return asked.every(word => text.includes(word))
@@ -97,7 +98,7 @@ const aboutText = computed(() => {
   <div class="find">
     <el-input v-model="words" size="small" placeholder="Words, tags, kinds" aria-label="Find patterns" clearable />
     <el-select v-model="folder" size="small" class="folder" aria-label="Folder">
-      <el-option value="" label="All folders" />
+      <el-option :value="ALL" label="All folders" />
       <el-option v-for="name in folders" :key="name" :value="name" :label="name || 'No folder'" />
     </el-select>
     <el-button size="small" :type="favouritesOnly ? 'primary' : ''" :icon="StarFilled" :aria-pressed="favouritesOnly" aria-label="Favourites only" @click="favouritesOnly = !favouritesOnly" />
@@ -145,7 +146,7 @@ const aboutText = computed(() => {
 .hold { display: flex; gap: 10px; align-items: center; margin: 0; padding: 0 8px; }
 .hold .figure { margin-left: auto; }
 .list { flex: 1; }
-.star { display: inline-flex; padding: 2px; border: 0; background: none; color: var(--rule); cursor: pointer; flex: none; }
+.star { display: inline-flex; padding: 2px; border: 0; background: none; color: color-mix(in srgb, var(--quiet) 45%, transparent); cursor: pointer; flex: none; }
 .star.on { color: var(--accent); }
 .about { margin: 0; padding: 4px 8px; font-size: 12px; border-top: 1px solid var(--rule); min-height: 42px; }
 .acts { display: flex; gap: 4px; margin: 0; padding: 0 8px 6px; }

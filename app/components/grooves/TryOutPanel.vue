@@ -94,7 +94,7 @@ function keydown(event: KeyboardEvent): void {
   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12, Home: -1e9, End: 1e9 }[event.key]
   const act = step !== undefined
     ? () => void tryOut.goTo(tryOut.index + step, event.timeStamp)
-    : { Enter: keep, Escape: () => tryOut.end(), u: () => tryOut.random(event.timeStamp), i: () => tryOut.mark(), o: () => tryOut.compareMarked(), w: () => tryOut.solo() }[event.key]
+    : { Enter: keep, Escape: () => tryOut.end(), u: () => tryOut.random(event.timeStamp), i: () => tryOut.mark(), o: () => tryOut.compareMarked(), w: () => tryOut.solo(), q: () => tryOut.mute() }[event.key]
   if (!act) return
   event.preventDefault()
   event.stopPropagation()
@@ -154,7 +154,7 @@ const version = computed(() => (tryOut.onlyMarked ? 1 : 0) + tryOut.marked.lengt
       </el-button>
     </p>
     <p class="quiet hints">
-      <kbd>↑</kbd> <kbd>↓</kbd> step · <kbd>Enter</kbd> keep · <kbd>Esc</kbd> go back · <kbd>I</kbd> mark · <kbd>O</kbd> marked only · <kbd>U</kbd> any · <kbd>W</kbd> solo
+      <kbd>↑</kbd> <kbd>↓</kbd> step · <kbd>Enter</kbd> keep · <kbd>Esc</kbd> go back · <kbd>I</kbd> mark · <kbd>O</kbd> marked only · <kbd>U</kbd> any · <kbd>W</kbd> solo · <kbd>Q</kbd> mute
     </p>
   </template>
   <p v-else class="quiet about">

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import type { Pattern } from '~~/core/groove/document'
+import { moment } from '../../composables/useFormat'
+import { api } from '../../composables/useApi'
+import { say, saying } from '../../composables/useSay'
+import { useGrooves } from '../../stores/grooves'
+
+/** Steps of the pattern, and the states of it that were kept. */
+const grooves = useGrooves()
+const kept = shallowRef<readonly { readonly number: number, readonly savedAt: string, readonly pattern: Pattern }[]>([])
+const address = computed(() => `/api/patterns/${encodeURIComponent(grooves.id ?? '')}/revisions`)
+
+async function load(): Promise<void> {
+  kept.value = grooves.id ? await saying(() => api<typeof kept.value>(address.value)) ?? [] : []
+}
+watch(() => grooves.id, () => void load(), { immediate: true })
+
+async function keep(): Promise<void> {
+  await saying(async () => {
+    await grooves.settled()
+    await api(address.value, { method: 'POST' })
+    say('This state is kept.')
+  })
+  await load()
+}
+
+function goBack(number: number, pattern: Pattern): void {
+  grooves.edit(`Back to the state of revision ${number}`, now => ({ ...pattern, name: now.name }))
+}
+</script>
+
+<template>
+  <StepList :steps="grooves.steps" label="Steps of this pattern, the latest first" @step="grooves.stepTo" />
+  <div class="kept">
+    <h3>Kept states</h3>
+    <p v-for="one in kept" :key="one.number" class="one">
+      <span class="figure">{{ one.number }}</span><span class="cut">{{ moment(one.savedAt) }}</span>
+      <el-button size="small" @click="goBack(one.number, one.pattern)">
+        Back to it
+      </el-button>
+    </p>
+    <p v-if="kept.length === 0" class="quiet">
+      None yet. The state before a pause of ten minutes is kept by itself.
+    </p>
+    <el-button size="small" :disabled="grooves.isShipped" @click="keep">
+      Keep this state
+    </el-button>
+  </div>
+</template>
+
+<style scoped>
+.kept { max-height: 40%; overflow-y: auto; padding: 6px 12px; border-top: 1px solid var(--rule); font-size: 12px; }
+.one { display: grid; grid-template-columns: 36px minmax(0, 1fr) auto; gap: 6px; align-items: center; margin: 2px 0; }
+p { margin: 2px 0; }
+</style>
