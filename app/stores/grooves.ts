@@ -113,7 +113,7 @@ export const useGrooves = defineStore('grooves', () => {
   async function openFirst(): Promise<void> {
     if (!patterns.isLoaded) await patterns.load()
     const wanted = [kit.patternId, FIRST_PATTERN, ...patterns.rows.map(row => row.id)].find(candidate => patterns.rows.some(row => row.id === candidate))
-    if (wanted && !id.value) await open(wanted)
+    if (wanted && !id.value && !isChanging.value) await open(wanted)
   }
 
   /** Takes a pattern to hand. One that runs is followed by it with the next bar. */

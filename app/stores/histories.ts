@@ -1,6 +1,6 @@
 import { del, get, keys, set } from 'idb-keyval'
 import { applyPatternDelta, patternDelta, type PatternDelta } from '~~/core/groove/delta'
-import type { Pattern } from '~~/core/groove/document'
+import { parsePattern, type Pattern } from '~~/core/groove/document'
 import { applyDelta, deltaOf, type KitDelta } from '~~/core/kit/delta'
 import type { Kit } from '~~/core/kit/document'
 import { startHistory, type History } from '~~/core/kit/history'
@@ -11,10 +11,12 @@ interface Shelf<T, D> extends Deltas<T, D> {
   readonly prefix: string
   /** How much there is to be written of a step. */
   readonly weigh: (delta: D) => number
+  /** The same text for equal states, in whatever order their fields came. */
+  readonly textOf: (state: T) => string
 }
 
-export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf, applyDelta, weigh: delta => delta.pads.reduce((sum, [, pad]) => sum + 1 + pad.layers.length, 0) }
-export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta, weigh: delta => delta.parts.reduce((sum, part) => sum + 1 + part.hits.length, 0) }
+export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf, applyDelta, weigh: delta => delta.pads.reduce((sum, [, pad]) => sum + 1 + pad.layers.length, 0), textOf: kit => JSON.stringify(kit) }
+export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta, weigh: delta => delta.parts.reduce((sum, part) => sum + 1 + part.hits.length, 0), textOf: pattern => JSON.stringify(parsePattern(pattern)) }
 
 /** Of long histories only the last steps are written down: to write more at once would hold up the page. */
 const MOST_WEIGHT = 20_000
@@ -61,7 +63,7 @@ export async function recallHistory<T, D>(shelf: Shelf<T, D>, id: string, state:
   if (typeof indexedDB === 'undefined') return startHistory(state)
   const kept = await get<Kept<T, D>>(shelf.prefix + id).catch(() => undefined)
   const history = kept && recallSteps(kept.steps, shelf)
-  return history && JSON.stringify(history.present) === JSON.stringify(state) ? history : startHistory(state)
+  return history && shelf.textOf(history.present) === shelf.textOf(state) ? history : startHistory(state)
 }
 
 export function forgetHistory<T, D>(shelf: Shelf<T, D>, id: string): void {

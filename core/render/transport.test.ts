@@ -86,6 +86,15 @@ describe('a pattern that repeats', () => {
     expect(transport.ticksPerSecond).toBe(960)
   })
 
+  it('has the notes of the one that waits changed, not of the one that still plays', () => {
+    const transport = new Transport(RATE)
+    transport.start(four(0, 3), { bpm: 120 }, 0)
+    expect(ons(transport, 0, 100)).toEqual([0])
+    transport.changeAtBar(four(), 120)
+    transport.change(four(1), 120, 100)
+    expect(ons(transport, 100, RATE * 4)).toEqual([RATE * 1.5, RATE * 2.5])
+  })
+
   it('plays once where that is asked, and ends with the pattern', () => {
     const transport = new Transport(RATE)
     transport.start(pattern, { bpm: 120, isOnce: true }, 0)

@@ -60,9 +60,13 @@ export class Transport {
     this.next = undefined
   }
 
-  /** Goes on with other notes from the same place. Nothing happens where nothing runs. */
+  /** Goes on with other notes from the same place; of a pattern that waits for the next bar the notes are others then. Nothing happens where nothing runs. */
   change(pattern: PlayedPattern, bpm: number, frame: number): void {
     if (!this.pattern) return
+    if (this.next) {
+      this.next = { pattern, bpm }
+      return
+    }
     const place = this.placeAt(frame)!
     this.pattern = pattern
     this.setTempo(bpm, frame, place)
