@@ -1,10 +1,11 @@
 import { benchAudition } from './audition'
+import { benchGroove } from './groove'
 import { benchIntake } from './intake'
 import { benchKit } from './kit'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')
