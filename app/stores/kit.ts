@@ -86,39 +86,46 @@ export const useKit = defineStore('kit', () => {
     if (hasUnsaved()) event.preventDefault()
   })
 
+  let openings = 0
+
+  /** Takes up what is fetched, unless something else was asked for in the meantime. */
+  async function takeUp(fetch: () => Promise<KitView | undefined>): Promise<void> {
+    const own = ++openings
+    await settled()
+    const view = await fetch()
+    if (view && own === openings) await take(view, () => own === openings)
+  }
+
   /** Takes up the kit that was at hand last, or the first there is, or a new one. */
-  async function openLast(): Promise<void> {
-    const wanted = localStorage.getItem(LAST_KIT)
-    const all = await list()
-    const found = all.find(candidate => candidate.id === wanted) ?? all[0]
-    await take(found ? await api<KitView>(`/api/kits/${found.id}`) : await api<KitView>('/api/kits', { method: 'POST', body: {} }))
+  function openLast(): Promise<void> {
+    return takeUp(async () => {
+      const wanted = localStorage.getItem(LAST_KIT)
+      const all = await list()
+      const found = all.find(candidate => candidate.id === wanted) ?? all[0]
+      return found ? api<KitView>(`/api/kits/${found.id}`) : api<KitView>('/api/kits', { method: 'POST', body: {} })
+    })
   }
 
   function list(): Promise<KitSummary[]> {
     return api<KitSummary[]>('/api/kits')
   }
 
-  async function open(kitId: string): Promise<void> {
-    await settled()
-    await take(await api<KitView>(`/api/kits/${kitId}`))
+  function open(kitId: string): Promise<void> {
+    return takeUp(() => api<KitView>(`/api/kits/${kitId}`))
   }
 
   /** Makes a kit at work, empty or as it is given, and takes it up. */
-  async function create(from?: Kit): Promise<void> {
-    await settled()
-    await take(await api<KitView>('/api/kits', { method: 'POST', body: { kit: from } }))
+  function create(from?: Kit): Promise<void> {
+    return takeUp(() => api<KitView>('/api/kits', { method: 'POST', body: { kit: from } }))
   }
 
   /** Makes several kits at work at once, and takes up the first. */
-  async function createSet(kits: readonly Kit[]): Promise<void> {
-    await settled()
-    const [first] = await api<KitView[]>('/api/kits/set', { method: 'POST', body: { kits } })
-    if (first) await take(first)
+  function createSet(kits: readonly Kit[]): Promise<void> {
+    return takeUp(async () => (await api<KitView[]>('/api/kits/set', { method: 'POST', body: { kits } }))[0])
   }
 
-  async function openPreset(preset: string, number?: number): Promise<void> {
-    await settled()
-    await take(await api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
+  function openPreset(preset: string, number?: number): Promise<void> {
+    return takeUp(() => api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
   }
 
   async function remove(kitId: string): Promise<void> {
@@ -127,8 +134,9 @@ export const useKit = defineStore('kit', () => {
     if (kitId === id.value) await openLast()
   }
 
-  async function take(view: KitView): Promise<void> {
+  async function take(view: KitView, isStillWanted = () => true): Promise<void> {
     const recalled = await recallHistory(KIT_HISTORIES, view.id, view.kit)
+    if (!isStillWanted()) return
     id.value = view.id
     history.value = recalled
     writtenBy.value = view.writtenBy
