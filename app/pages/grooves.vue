@@ -34,7 +34,7 @@ const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
 
 const saveText = computed(() => {
-  if (grooves.isShipped) return 'Shipped: edits go into a copy'
+  if (grooves.isShipped) return 'Edits make a copy'
   if (grooves.saveState === 'waiting') return 'Not saved yet: waits for the server'
   if (grooves.saveState === 'saving') return 'Saving'
   return grooves.savedAt ? `Saved ${grooves.savedAt.toLocaleTimeString('en-GB')}` : ''

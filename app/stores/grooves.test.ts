@@ -275,7 +275,7 @@ describe('trying candidates in the pattern', () => {
     expect(grooves.isRunning).toBe(true)
     const heard = () => (engine.heard as Kit).pads.slice(0, 2).map(pad => pad.layers[0]!.sound.id)
     expect(heard()).toEqual([rows[0]!.hash, rows[0]!.hash])
-    let loaded = () => undefined as void
+    let loaded: () => void = () => undefined
     engine.loading = new Promise(resolve => loaded = resolve)
     const going = tryOut.goTo(1)
     await rest()

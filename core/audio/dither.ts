@@ -3,18 +3,27 @@
  * bit, the same for the same seed. Source: Lipshitz, Wannamaker, Vanderkooy, "Quantization and Dither" (JAES 1992).
  */
 export function tpdfDither(seed: number): () => number {
-  const random = mulberry32(seed)
-  return () => random() - random()
+  const next = bits32(seed)
+  // Two even numbers of 16 bits out of one of 32.
+  return () => {
+    const bits = next()
+    return ((bits & 0xFFFF) - (bits >>> 16)) / 65_536
+  }
 }
 
 /** A small even random generator, 0 to below 1, the same run for the same seed. Source: T. Ettinger, mulberry32 (public domain). */
 export function mulberry32(seed: number): () => number {
-  let state = seed >>> 0
+  const next = bits32(seed)
+  return () => (next() >>> 0) / 2 ** 32
+}
+
+/** Its 32 bits, as a signed integer. */
+function bits32(seed: number): () => number {
+  let state = seed | 0
   return () => {
-    state = (state + 0x6D2B79F5) >>> 0
-    let t = state
-    t = Math.imul(t ^ t >>> 15, t | 1)
+    state = (state + 0x6D2B79F5) | 0
+    let t = Math.imul(state ^ state >>> 15, state | 1)
     t ^= t + Math.imul(t ^ t >>> 7, t | 61)
-    return ((t ^ t >>> 14) >>> 0) / 2 ** 32
+    return t ^ t >>> 14
   }
 }

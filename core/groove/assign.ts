@@ -34,7 +34,7 @@ export function assignParts(pattern: Pick<Pattern, 'parts'>, kit: Kit, way: Assi
   if (way === 'note') for (const part of pattern.parts) take(part, onNote(kit, part.note))
   else {
     // Parts whose own note carries their kind choose first, so that none loses its pad to a part that would take any.
-    for (const near of [sameKindAndNote, sameKind, sameTopKind, sameKindTaken, onOwnNote]) {
+    for (const near of [sameKindAndNote, sameKind, sameTopKindAndNote, sameTopKind, sameKindTaken, onOwnNote]) {
       for (const part of pattern.parts) if (!found.has(part.id)) take(part, near(kit, part, taken))
     }
   }
@@ -48,16 +48,13 @@ export function kindOfPad(pad: Pad): string | null {
 
 type Finder = (kit: Kit, part: Part, taken: ReadonlySet<number>) => number | undefined
 
-const sameKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && pad.note === part.note && isKindOf(pad, part.role))
+const sameKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && pad.note === part.note && (part.role === null || kindOfPad(pad) === part.role))
 const sameKind: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && part.role !== null && kindOfPad(pad) === part.role)
+const sameTopKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && pad.note === part.note && isNear(pad, part.role))
 /** An open hat stands in for a closed one before a tom does, and a crash for a ride. */
 const sameTopKind: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && isNear(pad, part.role))
 const sameKindTaken: Finder = (kit, { role }) => pick(kit, pad => kindOfPad(pad) === role && role !== null) ?? pick(kit, pad => isNear(pad, role))
 const onOwnNote: Finder = (kit, part) => onNote(kit, part.note)
-
-function isKindOf(pad: Pad, role: string | null): boolean {
-  return role === null || kindOfPad(pad) === role || isNear(pad, role)
-}
 
 function isNear(pad: Pad, role: string | null): boolean {
   const kind = kindOfPad(pad)

@@ -32,6 +32,11 @@ describe('parts find their pads', () => {
     expect(padsOf(patternOf(['tom.low', 41], ['tom.low', 45]), kitOf(['tom.low', 45], ['tom.low', 43]))).toEqual([1, 0])
   })
 
+  it('by their own kind before a near one that lies on their note', () => {
+    expect(padsOf(patternOf(['hat.closed', 42], ['hat.open', 46]), kitOf(['hat.closed', 41], ['hat.open', 42]))).toEqual([0, 1])
+    expect(padsOf(patternOf(['hat.closed', 42]), kitOf(['hat.pedal', 41], ['hat.open', 42]))).toEqual([1])
+  })
+
   it('by the nearest kind, and by the note where there is none', () => {
     expect(padsOf(patternOf(['hat.closed', 42], ['cymbal.crash', 49]), kitOf(['hat.open', 46], ['cymbal.ride', 51]))).toEqual([0, 1])
     expect(padsOf(patternOf(['voice', 61]), kitOf(['kick', 36], ['wood', 61]))).toEqual([1])

@@ -25,6 +25,7 @@ import type { Bounced, BouncedFile, BounceSpec } from './spec'
 /** Integers have nothing above full scale: what would pass this is lowered, all files by as much. */
 const CEILING_DB = -0.1
 const BLOCKS_A_BREATH = 16
+const FILES_AT_ONCE = 8
 
 /**
  * Renders a pattern on a kit into WAVE files: one mix, or stems. They are written to a folder of their own and only given their
@@ -93,9 +94,8 @@ async function render(files: readonly RawFile[], blocks: Iterable<readonly Stere
   meter.setTotal(Math.max(1, Math.ceil(seconds)))
   let [count, told] = [0, 0]
   for (const block of blocks) {
-    files.forEach((file, i) => file.add(block[i] ?? sumOf(block)))
+    await Promise.all(files.map((file, i) => file.add(block[i] ?? sumOf(block))))
     if (++count % BLOCKS_A_BREATH !== 0) continue
-    if (files[0]!.isFull) for (const file of files) await file.flush()
     await setImmediate()
     signal.throwIfAborted()
     const done = Math.min(Math.ceil(seconds), Math.floor(files[0]!.length / rate))
@@ -118,16 +118,18 @@ async function writeFiles(raw: readonly RawFile[], stems: readonly Stem[], spec:
   meter.setTotal(raw.length)
   const out = join(work, 'files')
   await mkdir(out)
+  const about = { count: stems.length, pattern: spec.pattern.name, kit: spec.kits.map(kit => kit.name).join(' and '), bpm: spec.pattern.tempoBpm }
+  const named = raw.map((file, i) => ({ file, i, name: names.take(stemFileName(spec.name, stems[i]!, { ...about, index: i }), '.wav', `stem ${i + 1}`) }))
   const files: BouncedFile[] = []
-  for (const [i, file] of raw.entries()) {
+  // While one waits for the disk another is brought into its format.
+  for (let from = 0; from < named.length; from += FILES_AT_ONCE) {
     signal.throwIfAborted()
-    const stem = stems[i]!
-    const about = { index: i, count: stems.length, pattern: spec.pattern.name, kit: spec.kits.map(kit => kit.name).join(' and '), bpm: spec.pattern.tempoBpm }
-    const name = names.take(stemFileName(spec.name, stem, about), '.wav', `stem ${i + 1}`)
-    const bytes = await file.writeWave(join(out, name), spec.sampleRate, spec.depth, fromDb(loweredDb), i + 1)
-    files.push({ name, bytes, peakDb: toDb(file.highest) + loweredDb, seconds: file.length / spec.sampleRate })
-    meter.add(1, bytes)
-    report(meter.progress(name))
+    files.push(...await Promise.all(named.slice(from, from + FILES_AT_ONCE).map(async ({ file, i, name }) => {
+      const bytes = await file.writeWave(join(out, name), spec.sampleRate, spec.depth, fromDb(loweredDb), i + 1)
+      meter.add(1, bytes)
+      report(meter.progress(name))
+      return { name, bytes, peakDb: toDb(file.highest) + loweredDb, seconds: file.length / spec.sampleRate }
+    })))
   }
   await realDisk.flushFolder(out)
   return files

@@ -5,16 +5,17 @@ import type { StereoBlock } from '../../core/render/voice'
 
 const PART_FRAMES = 65_536
 
-/** Rendered stereo audio on its way to a file: written as it comes, in 32-bit float, and read again to be brought into its format. */
+/**
+ * Rendered stereo audio on its way to a file: written as it comes, in 32-bit float, and read again to be brought into its format. It
+ * lies there in parts of `PART_FRAMES`, the left channel of each before the right.
+ */
 export class RawFile {
   private frames = 0
   private peak = 0
-  private waiting: Float32Array
   private filled = 0
+  private readonly part = new Float32Array(PART_FRAMES * 2)
 
-  private constructor(private readonly handle: FileHandle) {
-    this.waiting = new Float32Array(PART_FRAMES * 2)
-  }
+  private constructor(private readonly handle: FileHandle) {}
 
   static async create(path: string): Promise<RawFile> {
     return new RawFile(await open(path, 'wx+'))
@@ -29,25 +30,29 @@ export class RawFile {
     return this.peak
   }
 
-  /** True when it should be flushed before more is added. */
-  get isFull(): boolean {
-    return this.filled + 2_048 > this.waiting.length
-  }
-
-  /** Adds a block of at most 1,024 frames. */
-  add([left, right]: StereoBlock): void {
-    for (let i = 0; i < left.length; i++) {
-      const [l, r] = [left[i]!, right[i]!]
-      this.waiting[this.filled++] = l
-      this.waiting[this.filled++] = r
-      this.peak = Math.max(this.peak, Math.abs(l), Math.abs(r))
+  /** Adds a block of any length. */
+  async add(block: StereoBlock): Promise<void> {
+    const length = block[0].length
+    for (let done = 0; done < length;) {
+      const count = Math.min(length - done, PART_FRAMES - this.filled)
+      for (const side of [0, 1] as const) {
+        const samples = block[side].subarray(done, done + count)
+        this.part.set(samples, side * PART_FRAMES + this.filled)
+        for (let i = 0; i < count; i++) {
+          const value = Math.abs(samples[i]!)
+          if (value > this.peak) this.peak = value
+        }
+      }
+      done += count
+      this.filled += count
+      this.frames += count
+      if (this.filled === PART_FRAMES) await this.flush()
     }
-    this.frames += left.length
   }
 
-  async flush(): Promise<void> {
+  private async flush(): Promise<void> {
     if (this.filled === 0) return
-    await this.handle.write(new Uint8Array(this.waiting.buffer, 0, this.filled * 4))
+    await this.handle.write(new Uint8Array(this.part.buffer))
     this.filled = 0
   }
 
@@ -63,13 +68,9 @@ export class RawFile {
       const part = new Float32Array(PART_FRAMES * 2)
       for (let done = 0; done < this.frames; done += PART_FRAMES) {
         const frames = Math.min(PART_FRAMES, this.frames - done)
-        await this.handle.read(new Uint8Array(part.buffer, 0, frames * 8), 0, frames * 8, done * 8)
-        const [left, right] = [new Float32Array(frames), new Float32Array(frames)]
-        for (let i = 0; i < frames; i++) {
-          left[i] = part[i * 2]! * gain
-          right[i] = part[i * 2 + 1]! * gain
-        }
-        const encoded = encodeFrames([left, right], { depth, dither })
+        await this.handle.read(new Uint8Array(part.buffer), 0, part.byteLength, done * 8)
+        if (gain !== 1) for (let i = 0; i < part.length; i++) part[i]! *= gain
+        const encoded = encodeFrames([part.subarray(0, frames), part.subarray(PART_FRAMES, PART_FRAMES + frames)], { depth, dither })
         await out.write(encoded)
         bytes += encoded.length
       }

@@ -100,8 +100,8 @@ function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth)
 
 function writeSamples(view: DataView, start: number, channels: readonly Float32Array[], options: Pick<WaveOptions, 'depth' | 'dither'>): void {
   const frames = channels[0]?.length ?? 0
-  let at = start
   if (options.depth === 'float') {
+    let at = start
     for (let frame = 0; frame < frames; frame++) {
       for (const channel of channels) {
         view.setFloat32(at, channel[frame]!, true)
@@ -110,33 +110,27 @@ function writeSamples(view: DataView, start: number, channels: readonly Float32A
     }
     return
   }
-  const put = integerWriter(view, options.depth)
-  const bytes = options.depth / 8
-  const scale = 2 ** (options.depth - 1)
-  const dither = options.dither ?? (() => 0)
-  for (let frame = 0; frame < frames; frame++) {
-    for (const channel of channels) {
-      const value = Math.round(channel[frame]! * scale + dither())
-      put(at, Math.max(-scale, Math.min(scale - 1, value)))
-      at += bytes
+  const { depth, dither } = options
+  const scale = 2 ** (depth - 1)
+  const highest = scale - 1
+  const bytes = depth / 8
+  const step = bytes * channels.length
+  const out = new Uint8Array(view.buffer, view.byteOffset)
+  // 8 bit is unsigned.
+  const offset = depth === 8 ? 128 : 0
+  channels.forEach((channel, c) => {
+    let place = start + c * bytes
+    for (let frame = 0; frame < frames; frame++, place += step) {
+      const value = Math.floor(channel[frame]! * scale + (dither === undefined ? 0.5 : dither() + 0.5))
+      const held = (value < -scale ? -scale : value > highest ? highest : value) + offset | 0
+      out[place] = held
+      if (bytes === 1) continue
+      out[place + 1] = held >> 8
+      if (bytes === 2) continue
+      out[place + 2] = held >> 16
+      if (bytes === 4) out[place + 3] = held >> 24
     }
-  }
-}
-
-function integerWriter(view: DataView, depth: 8 | 16 | 24 | 32): (at: number, value: number) => void {
-  switch (depth) {
-    case 8:
-      return (at, value) => view.setUint8(at, value + 128)
-    case 16:
-      return (at, value) => view.setInt16(at, value, true)
-    case 24:
-      return (at, value) => {
-        view.setUint16(at, value & 0xFFFF, true)
-        view.setInt8(at + 2, value >> 16)
-      }
-    case 32:
-      return (at, value) => view.setInt32(at, value, true)
-  }
+  })
 }
 
 function embeddedChunks(embedded: EmbeddedData | undefined): Uint8Array[] {
