@@ -18,7 +18,6 @@ export type EngineMessage =
   | { readonly type: 'start', readonly pattern: PlayedPattern, readonly start: Start, readonly run: number }
   | { readonly type: 'change', readonly pattern: PlayedPattern, readonly bpm: number }
   | { readonly type: 'change-at-bar', readonly pattern: PlayedPattern, readonly bpm: number }
-  | { readonly type: 'tempo', readonly bpm: number }
   | { readonly type: 'once', readonly isOnce: boolean }
   | { readonly type: 'end' }
   | { readonly type: 'metronome', readonly isOn: boolean }
@@ -111,8 +110,6 @@ class KitProcessor extends AudioWorkletProcessor {
         return transport.change(message.pattern, message.bpm, engine.frame)
       case 'change-at-bar':
         return transport.changeAtBar(message.pattern, message.bpm)
-      case 'tempo':
-        return transport.setTempo(message.bpm, engine.frame)
       case 'once':
         return transport.setOnce(message.isOnce)
       case 'end':

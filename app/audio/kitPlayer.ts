@@ -117,10 +117,6 @@ export class KitPlayer {
     this.send({ type: 'change-at-bar', pattern, bpm })
   }
 
-  setTempo(bpm: number): void {
-    this.send({ type: 'tempo', bpm })
-  }
-
   /** Whether a pattern ends with its end, in place of beginning anew. */
   setOnce(isOnce: boolean): void {
     this.send({ type: 'once', isOnce })

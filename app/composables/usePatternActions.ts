@@ -78,14 +78,14 @@ export const usePatternActions = createSharedComposable(() => {
     if (hits.size > 0) grooves.edit(`Erase ${counted(hits.size, 'hit')}`, pattern => eraseHits(pattern, hits))
   }
 
-  /** Moves in time: by steps, or by single ticks. */
-  function shift(ticks: number): void {
+  /** Moves in time: by steps, or by single ticks. Moves of one gesture are undone together. */
+  function shift(ticks: number, gesture?: string): void {
     const hits = edited()
-    grooves.edit(`Move ${counted(hits.size, 'hit')}`, pattern => moveHits(pattern, hits, ticks), 'shift')
+    grooves.edit(`Move ${counted(hits.size, 'hit')}`, pattern => moveHits(pattern, hits, ticks), gesture)
   }
 
   /** Moves to the rows above or below. */
-  function shiftRows(by: number): void {
+  function shiftRows(by: number, gesture?: string): void {
     const hits = edited()
     grooves.edit(`Move ${counted(hits.size, 'hit')} to another pad`, (pattern) => {
       let grown = pattern
@@ -101,7 +101,7 @@ export const usePatternActions = createSharedComposable(() => {
         }
       }
       return moveToParts(grown, hits, partId => targets.get(partId))
-    })
+    }, gesture)
     rows.goToRow(rows.cursorRow.value + by)
   }
 

@@ -48,7 +48,6 @@ vi.mock('../audio/kitPlayer', () => ({
     changeAtBar = (...all: unknown[]) => engine.did.push(['at bar', all])
     setOnce = () => undefined
     setMetronome = () => undefined
-    setTempo = () => undefined
     end = () => engine.did.push(['end', []])
   },
 }))
@@ -141,6 +140,23 @@ describe('the pattern at hand', () => {
     at(null, 1)
     await nextTick()
     expect(grooves.isRunning).toBe(false)
+  })
+
+  it('keeps the tempo of now where that is asked, through edits, until another is set', async () => {
+    const grooves = await opened()
+    useSettings().groove = { ...useSettings().groove, keepsTempo: true }
+    await grooves.play()
+    at(10, 0)
+    await grooves.open('shipped-cable-drum')
+    await rest()
+    expect(did('at bar')[0]![1]).toBe(96)
+    grooves.edit('Erase', now => ({ ...now, parts: now.parts.slice(1) }))
+    await nextTick()
+    expect(did('change').at(-1)![1]).toBe(96)
+    expect(grooves.pattern.tempoBpm).toBe(104)
+    grooves.setTempo(130)
+    await nextTick()
+    expect(did('change').at(-1)![1]).toBe(130)
   })
 
   it('comes with a kit, unless it is held', async () => {

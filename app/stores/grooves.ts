@@ -45,6 +45,8 @@ export const useGrooves = defineStore('grooves', () => {
   /** Pads that were chosen for parts, by pattern and kit. */
   const chosenPads = useLocalStorage<Record<string, ByHand>>('emporion-assigned', {})
   const isRunning = ref(false)
+  /** The tempo that goes on while other patterns are stepped to; null: each plays at its own. */
+  const heldBpm = ref<number | null>(null)
   /** Hits that were just recorded: they were heard when they were played, and are not played again before the playing has passed them. */
   const fresh = shallowRef<ReadonlySet<Hit>>(new Set())
 
@@ -54,6 +56,8 @@ export const useGrooves = defineStore('grooves', () => {
   const keepsPattern = ref(false)
 
   const pattern = computed(() => history.value.present)
+  /** What is played at. */
+  const bpm = computed(() => heldBpm.value ?? pattern.value.tempoBpm)
   const joined = computed(() => joinKits([otherKit.value ?? kit.kit, ...company.value.map(one => one.kit)]))
   const byHand = computed<ByHand>(() => chosenPads.value[`${id.value}:${kit.id}`] ?? {})
   const assignment = computed(() => assignParts(pattern.value, joined.value, settings.groove.assigning, byHand.value))
@@ -89,7 +93,7 @@ export const useGrooves = defineStore('grooves', () => {
   onReconnected(() => void (hasUnsaved() ? save() : undefined))
 
   // What is played follows what is shown, as it is edited.
-  watch(played, now => isRunning.value && !isSwitching && kit.player.change(now, pattern.value.tempoBpm))
+  watch(played, now => isRunning.value && !isSwitching && kit.player.change(now, bpm.value))
   watch(() => settings.groove.isLooped, isLooped => kit.player.setOnce(!isLooped))
   watch(() => settings.groove.metronome, isOn => kit.player.setMetronome(isOn), { immediate: true })
   watch(() => kit.enginePlace, (place) => {
@@ -147,8 +151,9 @@ export const useGrooves = defineStore('grooves', () => {
 
   async function take(view: PatternView): Promise<void> {
     const recalled = await recallHistory(PATTERN_HISTORIES, view.id, view.pattern)
-    const tempo = pattern.value.tempoBpm
+    const tempo = bpm.value
     isSwitching = true
+    heldBpm.value = settings.groove.keepsTempo && isRunning.value ? tempo : null
     id.value = view.id
     isShipped.value = view.isShipped
     history.value = recalled
@@ -157,7 +162,7 @@ export const useGrooves = defineStore('grooves', () => {
     fresh.value = new Set()
     region.value = null
     cursorTick.value = 0
-    if (isRunning.value) kit.player.changeAtBar(played.value, settings.groove.keepsTempo ? tempo : view.pattern.tempoBpm)
+    if (isRunning.value) kit.player.changeAtBar(played.value, bpm.value)
     // Watchers run before the next tick: they leave the change to the next bar.
     await Promise.resolve().then(() => new Promise(resolve => setTimeout(resolve)))
     isSwitching = false
@@ -232,8 +237,9 @@ export const useGrooves = defineStore('grooves', () => {
     show(stepBy(history.value, offset))
   }
 
-  function setTempo(bpm: number, gesture?: string): void {
-    edit('Tempo', now => setPattern(now, { tempoBpm: bpm }), gesture)
+  function setTempo(wanted: number, gesture?: string): void {
+    heldBpm.value = null
+    edit('Tempo', now => setPattern(now, { tempoBpm: wanted }), gesture)
   }
 
   /** The part that a pad is drawn into: the one that sounds it, or a new one. Gives the pattern with it. */
@@ -258,7 +264,7 @@ export const useGrooves = defineStore('grooves', () => {
   /** Begins to play, at the region's beginning. */
   async function play({ counts = 0 } = {}): Promise<void> {
     isRunning.value = true
-    await kit.player.start(played.value, { bpm: pattern.value.tempoBpm, countInBars: counts, isOnce: !settings.groove.isLooped })
+    await kit.player.start(played.value, { bpm: bpm.value, countInBars: counts, isOnce: !settings.groove.isLooped })
   }
 
   function stop(): void {
@@ -318,7 +324,7 @@ export const useGrooves = defineStore('grooves', () => {
   const kits = computed<readonly Kit[]>(() => [otherKit.value ?? kit.kit, ...company.value.map(one => one.kit)])
 
   return {
-    id, pattern, isShipped, chosen, cursorTick, region, clip, company, kits, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
+    id, pattern, bpm, isShipped, chosen, cursorTick, region, clip, company, kits, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
     openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, setTempo, withPart, assign, play, stop, tickAt, hearKit, invite, dismiss, settled,
   }
 })

@@ -33,7 +33,7 @@ function toggle(): void {
       </button>
     </div>
     <div class="line">
-      <input class="figure tempo" :value="grooves.pattern.tempoBpm" type="number" :min="SLOWEST_BPM" :max="FASTEST_BPM" step="0.1" aria-label="Tempo of the pattern, in beats a minute" @change="grooves.setTempo(Number(($event.target as HTMLInputElement).value) || grooves.pattern.tempoBpm)">
+      <input class="figure tempo" :value="grooves.bpm" type="number" :min="SLOWEST_BPM" :max="FASTEST_BPM" step="0.1" aria-label="Tempo of the pattern, in beats a minute" @change="grooves.setTempo(Number(($event.target as HTMLInputElement).value) || grooves.bpm)">
       <button type="button" class="chip" title="Tap the tempo, twice or more" @click="recording.tapTempo($event.timeStamp)">
         Tap
       </button>

@@ -130,14 +130,14 @@ function dragHits(event: PointerEvent, hit: Hit, start: { x: number, row: number
   follow(event, (moved) => {
     const now = placeOf(moved)
     const wanted = moved.altKey ? Math.round(tickAt(now.x - start.x)) : Math.round(tickAt(now.x - start.x) / grooves.stepTicks) * grooves.stepTicks
-    if (wanted !== ticks) actions.shift(wanted - ticks)
+    if (wanted !== ticks) actions.shift(wanted - ticks, gesture)
     ticks = wanted
     const down = now.row - start.row
     if (down !== rowsMoved && rows.value[start.row + down]) {
-      actions.shiftRows(down - rowsMoved)
+      actions.shiftRows(down - rowsMoved, gesture)
       rowsMoved = down
     }
-  }, gesture)
+  })
 }
 
 function dragBox(event: PointerEvent, start: { x: number, y: number, row: number }): void {
@@ -145,7 +145,7 @@ function dragBox(event: PointerEvent, start: { x: number, y: number, row: number
     const now = placeOf(moved)
     box.value = { x: Math.min(start.x, now.x), y: Math.min(start.y, now.y), toX: Math.max(start.x, now.x), toY: Math.max(start.y, now.y) }
     actions.chooseBox(start.row, Math.max(0, Math.min(rows.value.length - 1, now.row)), tickAt(box.value.x), tickAt(box.value.toX))
-  }, '', () => box.value = undefined)
+  }, () => box.value = undefined)
 }
 
 /** Draws a hit, and one on each step that the pointer passes in its row. */
@@ -157,11 +157,11 @@ function drawAlong(event: PointerEvent, start: { row: number }, tick: number, ge
     if (moved.altKey || drawn.has(next) || next < 0 || next >= length.value) return
     drawn.add(next)
     if (!rows.value[start.row]?.hits.some(hit => hit.tick === next)) actions.draw(start.row, next, gesture)
-  }, gesture)
+  })
 }
 
 /** Follows the pointer until it is let go. */
-function follow(event: PointerEvent, move: (event: PointerEvent) => void, _gesture: string, end?: () => void): void {
+function follow(event: PointerEvent, move: (event: PointerEvent) => void, end?: () => void): void {
   const target = scroller.value!
   target.setPointerCapture(event.pointerId)
   const stop = useEventListener(target, 'pointermove', move)
