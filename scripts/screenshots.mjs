@@ -196,7 +196,6 @@ try {
   await page.getByRole('textbox', { name: 'Find patterns' }).fill('')
   await pause(1200)
   await page.getByRole('group', { name: 'Pattern', exact: true }).focus()
-  await page.keyboard.press(' ')
   await pause(1700)
   await bothThemes('grooves')
   await page.keyboard.press('ArrowDown')

@@ -4,15 +4,20 @@ import { barTicks, lengthTicks, type Hit } from '~~/core/groove/document'
 import { addHits, changeHits, clampVelocity, copyBars, copyHits, eraseHits, hitsWithin, moveHits, moveToParts, pasteHits, setVelocity } from '~~/core/groove/edits'
 import { asPlayed, quantize } from '~~/core/groove/quantize'
 import { useGrooves } from '../stores/grooves'
+import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
 import { counted } from './useFormat'
 import { usePatternRows } from './usePatternRows'
 import { say } from './useSay'
 
+/** A gated pad is held so long when it is drawn. */
+const HEARD_MS = 150
+
 /** What is done to the pattern at the cursor and to what is chosen in it. */
 export const usePatternActions = createSharedComposable(() => {
   const grooves = useGrooves()
   const settings = useSettings()
+  const kit = useKit()
   const rows = usePatternRows()
   /** Where choosing by keys began. */
   const anchor = ref<{ readonly row: number, readonly tick: number }>()
@@ -71,6 +76,13 @@ export const usePatternActions = createSharedComposable(() => {
       const { pattern: grown, partId } = view.padIndex === null ? { pattern, partId: view.parts[0]?.id } : grooves.withPart(pattern, view.padIndex)
       return partId === undefined ? pattern : { ...addHits(grown, partId, [hit]), chosen: new Set() }
     }, gesture)
+    if (!grooves.isRunning && view.padIndex !== null) hear(view.padIndex, hit.velocity)
+  }
+
+  /** While nothing runs, what is drawn is heard. */
+  function hear(padIndex: number, velocity: number): void {
+    kit.playPad(padIndex, velocity)
+    setTimeout(() => kit.playPad(padIndex, 0), HEARD_MS)
   }
 
   function erase(): void {

@@ -42,7 +42,7 @@ export const usePatternRows = createSharedComposable(() => {
         return [{ key: `pad-${index}`, padIndex: index, label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: grooves.kits.length > 1 ? one.name : null }]
       })
     })
-    const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, label: 'no pad', name: part.name, kind: part.role, parts: [part], hits: part.hits, kitName: null }))
+    const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, label: '–', name: `${part.name}: no pad`, kind: part.role, parts: [part], hits: part.hits, kitName: null }))
     return [...pads, ...lost]
   })
   const rows = computed(() => isAlone.value ? all.value.filter(row => row.padIndex !== null && kit.editedPads.includes(row.padIndex)) : all.value)

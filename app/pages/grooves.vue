@@ -52,10 +52,12 @@ function takeFile(event: Event): void {
 }
 
 function dropFile(event: DragEvent): void {
-  const dropped = [...event.dataTransfer?.files ?? []].find(file => /\.midi?$/i.test(file.name))
-  if (!dropped) return
+  const files = [...event.dataTransfer?.files ?? []]
+  if (files.length === 0) return
+  // Else the browser would open them in place of Emporion.
   event.preventDefault()
-  midiFile.value = dropped
+  midiFile.value = files.find(file => /\.midi?$/i.test(file.name))
+  if (!midiFile.value) say('Patterns come in as MIDI files (.mid). Sounds are dropped on the Library or the Bench.')
 }
 
 function setZoomed(factor: number): void {

@@ -33,7 +33,7 @@ defineExpose({ next, open })
   <aside class="side" :class="{ open: settings.groovePanel }" aria-label="Beside the pattern">
     <div class="tabs" role="group" aria-label="What is shown beside the pattern">
       <button v-for="name in GROOVE_PANELS" :key="name" type="button" class="tab" :class="{ here: settings.groovePanel === name }" :aria-expanded="settings.groovePanel === name" @click="toggle(name)">
-        {{ TITLES[name] }}<span v-if="name === 'parts' && grooves.unheard.hits > 0" class="figure look"> {{ grooves.unheard.hits }}</span>
+        {{ TITLES[name] }}<span v-if="name === 'parts' && grooves.unheard.hits > 0" class="figure look unheard">{{ grooves.unheard.hits }}</span>
       </button>
     </div>
     <section v-if="settings.groovePanel" ref="panel" class="panel" :aria-label="TITLES[settings.groovePanel]">
@@ -55,5 +55,6 @@ defineExpose({ next, open })
 .tab { padding: 3px 7px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; text-align: left; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
+.unheard { margin-left: 5px; }
 .panel { display: flex; flex-direction: column; flex: 1; min-height: 0; }
 </style>

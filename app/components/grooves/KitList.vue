@@ -26,7 +26,12 @@ const atCursor = computed(() => found.value[heard.cursor])
 async function goTo(index: number): Promise<void> {
   heard.cursor = Math.max(0, Math.min(found.value.length - 1, index))
   const one = atCursor.value
-  if (one) await saying(() => one.type === 'kit' && one.id === kit.id ? Promise.resolve(heard.end()) : heard.hear(one))
+  if (!one) return
+  await saying(async () => {
+    if (one.type === 'kit' && one.id === kit.id) heard.end()
+    else await heard.hear(one)
+    if (!grooves.isRunning) await grooves.play()
+  })
 }
 
 async function take(): Promise<void> {

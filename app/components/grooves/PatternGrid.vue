@@ -264,9 +264,15 @@ defineExpose({ focus: () => surface.value?.focus() })
         </div>
       </div>
       <div ref="playhead" class="playhead" aria-hidden="true" />
-      <p v-if="rows.length === 0" class="quiet nothing">
-        The kit at hand has no sounds yet. Put some on its pads on the bench, or choose a kit under Kits.
-      </p>
+      <div v-if="grooves.joined.pads.every(pad => pad.layers.length === 0)" class="nothing">
+        <p>The kit at hand has no sounds yet, so that nothing is heard.</p>
+        <el-button size="small" type="primary" @click="navigateTo('/bench')">
+          Make a kit on the Bench
+        </el-button>
+        <el-button size="small" @click="settings.groovePanel = 'kits'">
+          Hear another kit
+        </el-button>
+      </div>
     </div>
     <VelocityLane :pixels-per-tick="pixelsPerTick" :scroll-left="scrollLeft" :width="width" />
     <span id="pattern-cursor" class="visually-hidden" role="status">{{ atCursorText }}</span>
@@ -300,5 +306,6 @@ defineExpose({ focus: () => surface.value?.focus() })
 .extent { position: relative; }
 .box { position: absolute; border: 1px solid var(--accent); background: color-mix(in srgb, var(--accent) 12%, transparent); pointer-events: none; }
 .playhead { position: absolute; left: 0; top: 0; bottom: 0; width: 2px; background: var(--accent); pointer-events: none; }
-.nothing { position: absolute; inset: 20px; margin: 0; pointer-events: none; }
+.nothing { position: absolute; left: 20px; bottom: 20px; }
+.nothing p { margin: 0 0 6px; }
 </style>

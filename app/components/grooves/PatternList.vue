@@ -51,7 +51,11 @@ async function goTo(index: number): Promise<void> {
   const own = ++turn
   // Who runs through the list hears only where they stop.
   await new Promise(resolve => setTimeout(resolve, 60))
-  if (own === turn) await saying(() => grooves.open(row.id))
+  if (own !== turn) return
+  await saying(async () => {
+    await grooves.open(row.id)
+    if (!grooves.isRunning) await grooves.play()
+  })
 }
 
 async function keydown(event: KeyboardEvent): Promise<void> {
