@@ -19,7 +19,7 @@ export const KIT_HISTORIES: Shelf<Kit, KitDelta> = { prefix: 'history:', deltaOf
 export const PATTERN_HISTORIES: Shelf<Pattern, PatternDelta> = { prefix: 'pattern-history:', deltaOf: patternDelta, applyDelta: applyPatternDelta, weigh: delta => delta.parts.reduce((sum, part) => sum + 1 + part.hits.length, 0), textOf: pattern => JSON.stringify(parsePattern(pattern)) }
 
 /** Of long histories only the last steps are written down: to write more at once would hold up the page. */
-const MOST_WEIGHT = 20_000
+const MOST_WEIGHT = 6_000
 
 /** Documents of a sort of which the steps are kept; those that were edited longest ago are forgotten first. */
 const MOST_KEPT = 12
