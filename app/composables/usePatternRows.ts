@@ -2,6 +2,7 @@ import { createSharedComposable } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Hit, Part } from '~~/core/groove/document'
 import { padLabel } from '~~/core/kit/padLabel'
+import { useCompany } from '../stores/company'
 import { useGrooves } from '../stores/grooves'
 import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
@@ -24,6 +25,7 @@ export interface PatternRowView {
 export const usePatternRows = createSharedComposable(() => {
   const kit = useKit()
   const grooves = useGrooves()
+  const company = useCompany()
   const settings = useSettings()
   /** Only the rows of the chosen pads. */
   const isAlone = ref(false)
@@ -32,14 +34,14 @@ export const usePatternRows = createSharedComposable(() => {
 
   const all = computed<readonly PatternRowView[]>(() => {
     let first = 0
-    const pads = grooves.kits.flatMap((one, number) => {
+    const pads = company.kits.flatMap((one, number) => {
       const start = first
       first += one.pads.length
       return one.pads.flatMap((pad, at): PatternRowView[] => {
         const index = start + at
         const parts = grooves.partsByPad.get(index) ?? []
         if (pad.layers.length === 0 && parts.length === 0 && (number > 0 || !settings.groove.showsEmpty)) return []
-        return [{ key: `pad-${index}`, padIndex: index, label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: grooves.kits.length > 1 ? one.name : null }]
+        return [{ key: `pad-${index}`, padIndex: index, label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: company.kits.length > 1 ? one.name : null }]
       })
     })
     const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, label: '–', name: `${part.name}: no pad`, kind: part.role, parts: [part], hits: part.hits, kitName: null }))

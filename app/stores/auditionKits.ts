@@ -3,6 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Kit } from '~~/core/kit/document'
 import type { KitView } from '~~/server/kits/drafts'
 import { api } from '../composables/useApi'
+import { useCompany } from './company'
 import { useGrooves } from './grooves'
 import { useKit } from './kit'
 import { useVault } from './vault'
@@ -20,6 +21,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
   const kit = useKit()
   const vault = useVault()
   const grooves = useGrooves()
+  const company = useCompany()
   const atWork = shallowRef<readonly HeardKit[]>([])
   const heard = shallowRef<HeardKit>()
   const isOn = computed(() => heard.value !== undefined)
@@ -50,14 +52,14 @@ export const useAuditionKits = defineStore('auditionKits', () => {
     await Promise.all(found.pads.flatMap(pad => pad.layers.slice(0, 1)).map(layer => kit.player.ensure(layer.sound.id, 'soon')))
     if (own !== turn) return
     heard.value = one
-    grooves.hearKit(found)
+    company.hearInstead(found)
   }
 
   /** The kit at hand is heard again. */
   function end(): void {
     turn++
     heard.value = undefined
-    grooves.hearKit(undefined)
+    company.hearInstead(undefined)
   }
 
   /** Takes what is heard to hand: a kit at work, or a working copy of a preset. The pattern stays. */

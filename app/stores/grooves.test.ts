@@ -9,6 +9,7 @@ import { emptyPattern } from '../../core/groove/document'
 import { addHits, setPattern } from '../../core/groove/edits'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
 import { listedCandidates } from './candidates'
+import { useCompany } from './company'
 import { useGrooves } from './grooves'
 import { useKit } from './kit'
 import { useRecording } from './recording'
@@ -174,17 +175,23 @@ describe('the pattern at hand', () => {
 
   it('is heard on another kit without a change, and on several together', async () => {
     const grooves = await opened()
-    grooves.hearKit(drums('Other'))
+    const company = useCompany()
+    company.hearInstead(drums('Other'))
     await nextTick()
     expect((engine.heard as Kit).name).toBe('Other')
-    grooves.hearKit(undefined)
+    company.hearInstead(undefined)
     await nextTick()
     expect((engine.heard as Kit).name).toBe('Night')
     const along = kits.add(drums('Along'))
-    await grooves.invite(along.id)
+    await company.invite(along.id)
     await nextTick()
     expect((engine.heard as Kit).pads).toHaveLength(32)
-    grooves.dismiss(along.id)
+    // As they are now, and no longer those that are gone.
+    kits.kits.set(along.id, { ...along, kit: { ...along.kit, name: 'Renamed' } })
+    await grooves.openFirst()
+    await rest()
+    expect(company.kits.map(one => one.name)).toEqual(['Night', 'Renamed'])
+    company.dismiss(along.id)
     await nextTick()
     expect((engine.heard as Kit).pads).toHaveLength(16)
   })

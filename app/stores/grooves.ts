@@ -1,5 +1,5 @@
 import { useLocalStorage } from '@vueuse/core'
-import { defineStore } from 'pinia'
+import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { assignParts, kindOfPad, unheard as unheardOf, type ByHand } from '~~/core/groove/assign'
 import { patternDelta } from '~~/core/groove/delta'
@@ -8,15 +8,13 @@ import { addPart, setPattern, stillChosen, type CopiedHits, type Edited } from '
 import { alternatesAsked, playedOn, type BarRange } from '~~/core/groove/played'
 import { gridTicks } from '~~/core/groove/quantize'
 import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
-import { joinKits } from '~~/core/kit/joinKits'
-import type { Kit } from '~~/core/kit/document'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
-import type { KitView } from '~~/server/kits/drafts'
 import type { PatternView } from '~~/server/patterns/store'
 import { heardSeconds } from '../audio/heardClock'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
+import { useCompany } from './company'
 import { keepHistory, PATTERN_HISTORIES, recallHistory } from './histories'
 import { useKit } from './kit'
 import { usePatterns } from './patterns'
@@ -30,6 +28,8 @@ const FIRST_PATTERN = shippedId(SHIPPED_PATTERNS[0]!)
 export const useGrooves = defineStore('grooves', () => {
   const kit = useKit()
   const patterns = usePatterns()
+  const company = useCompany()
+  const { joined } = storeToRefs(company)
   const settings = useSettings()
   const id = ref<string>()
   const history = shallowRef<History<Pattern>>(startHistory(emptyPattern('New pattern')))
@@ -40,8 +40,6 @@ export const useGrooves = defineStore('grooves', () => {
   /** Bars that are played again and again; null for all. */
   const region = shallowRef<BarRange | null>(null)
   const clip = shallowRef<CopiedHits>()
-  /** Kits that play along with the one at hand. */
-  const company = shallowRef<readonly KitView[]>([])
   /** Pads that were chosen for parts, by pattern and kit. */
   const chosenPads = useLocalStorage<Record<string, ByHand>>('emporion-assigned', {})
   const isRunning = ref(false)
@@ -50,15 +48,12 @@ export const useGrooves = defineStore('grooves', () => {
   /** Hits that were just recorded: they were heard when they were played, and are not played again before the playing has passed them. */
   const fresh = shallowRef<ReadonlySet<Hit>>(new Set())
 
-  /** Another kit that is heard in place of the one at hand. */
-  const otherKit = shallowRef<Kit>()
   /** Set while a kit is opened that is to keep the pattern at hand. */
   const keepsPattern = ref(false)
 
   const pattern = computed(() => history.value.present)
   /** What is played at. */
   const bpm = computed(() => heldBpm.value ?? pattern.value.tempoBpm)
-  const joined = computed(() => joinKits([otherKit.value ?? kit.kit, ...company.value.map(one => one.kit)]))
   const byHand = computed<ByHand>(() => chosenPads.value[`${id.value}:${kit.id}`] ?? {})
   const assignment = computed(() => assignParts(pattern.value, joined.value, settings.groove.assigning, byHand.value))
   const bars = computed<BarRange>(() => region.value && region.value.from < pattern.value.bars ? { from: region.value.from, to: Math.min(region.value.to, pattern.value.bars) } : { from: 0, to: pattern.value.bars })
@@ -100,7 +95,6 @@ export const useGrooves = defineStore('grooves', () => {
     if (place?.tick === null) isRunning.value = false
     if (place) letSound(place.tick)
   })
-  watch(joined, now => kit.hear('company', company.value.length > 0 || otherKit.value ? () => now : undefined))
   watch(() => alternatesAsked(pattern.value, assignment.value), values => kit.askAlternates(values))
   // A kit brings the pattern that it was played with, unless the pattern at hand is held.
   watch(() => kit.id, () => void opened())
@@ -115,6 +109,7 @@ export const useGrooves = defineStore('grooves', () => {
 
   /** Takes up the pattern that the kit was played with, or any there is. */
   async function openFirst(): Promise<void> {
+    void company.meet()
     if (!patterns.isLoaded) await patterns.load()
     const wanted = [kit.patternId, FIRST_PATTERN, ...patterns.rows.map(row => row.id)].find(candidate => patterns.rows.some(row => row.id === candidate))
     if (wanted && !id.value && !isChanging.value) await open(wanted)
@@ -297,20 +292,6 @@ export const useGrooves = defineStore('grooves', () => {
     if (left.length < fresh.value.size) fresh.value = new Set(left)
   }
 
-  /** Lets another kit be heard in place of the one at hand, or no more. */
-  function hearKit(other: Kit | undefined): void {
-    otherKit.value = other
-  }
-
-  /** Lets another kit play along, or no more. */
-  async function invite(kitId: string): Promise<void> {
-    company.value = [...company.value, await api<KitView>(`/api/kits/${kitId}`)]
-  }
-
-  function dismiss(kitId: string): void {
-    company.value = company.value.filter(one => one.id !== kitId)
-  }
-
   async function follow(toRevision: number): Promise<void> {
     if (!id.value || toRevision <= revision() || hasUnsaved()) return
     const view = await patterns.fetchOne(id.value).catch(() => undefined)
@@ -320,11 +301,9 @@ export const useGrooves = defineStore('grooves', () => {
   }
 
   const stepTicks = computed(() => gridTicks(settings.groove.grid))
-  /** Kits that are heard together, for bounces. */
-  const kits = computed<readonly Kit[]>(() => [otherKit.value ?? kit.kit, ...company.value.map(one => one.kit)])
 
   return {
-    id, pattern, bpm, isShipped, chosen, cursorTick, region, clip, company, kits, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
-    openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, setTempo, withPart, assign, play, stop, tickAt, hearKit, invite, dismiss, settled,
+    id, pattern, bpm, isShipped, chosen, cursorTick, region, clip, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
+    openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, setTempo, withPart, assign, play, stop, tickAt, settled,
   }
 })

@@ -10,6 +10,7 @@ import { api } from '../../composables/useApi'
 import { downloadBytes, downloadUrl } from '../../composables/useDownload'
 import { counted, seconds } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
+import { useCompany } from '../../stores/company'
 import { useGrooves } from '../../stores/grooves'
 import { useJobs } from '../../stores/jobs'
 import { useSettings, type BounceChoice } from '../../stores/settings'
@@ -18,6 +19,7 @@ import { useSettings, type BounceChoice } from '../../stores/settings'
 const open = defineModel<boolean>({ required: true })
 
 const grooves = useGrooves()
+const company = useCompany()
 const jobs = useJobs()
 const settings = useSettings()
 const tab = ref<'audio' | 'midi'>('audio')
@@ -32,7 +34,7 @@ const midiSaid = ref<readonly string[]>([])
 const bars = computed(() => grooves.bars)
 const length = computed(() => (bars.value.to - bars.value.from) * barTicks(grooves.pattern.metre) / 960 * 60 / grooves.pattern.tempoBpm * settings.bounce.passes)
 const plan = computed(() => settings.bounce.what === 'mix' ? undefined : planStems(grooves.joined, grooves.played, settings.bounce.what))
-const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, kit: grooves.kits.map(kit => kit.name).join(' and '), bpm: grooves.pattern.tempoBpm })
+const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, kit: company.kits.map(kit => kit.name).join(' and '), bpm: grooves.pattern.tempoBpm })
 const names = computed(() => {
   const stems = [...plan.value?.stems ?? [], ...(!plan.value || settings.bounce.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
   return stems.map((stem, index) => `${portableName(stemFileName(settings.bounce.name, stem, about(index)), `stem ${index + 1}`)}.wav`)
@@ -52,7 +54,7 @@ function togglePart(part: NamePart): void {
 async function bounce(): Promise<void> {
   const { what, depth, sampleRate, tail, passes, withMix, name } = settings.bounce
   const { way, byHand } = { way: settings.groove.assigning, byHand: grooves.byHand }
-  const spec: BounceSpec = { kits: [...grooves.kits], pattern: grooves.pattern, way, byHand, fromBar: bars.value.from, toBar: bars.value.to, passes, tail, depth, sampleRate, what, withMix, name: [...name] }
+  const spec: BounceSpec = { kits: [...company.kits], pattern: grooves.pattern, way, byHand, fromBar: bars.value.from, toBar: bars.value.to, passes, tail, depth, sampleRate, what, withMix, name: [...name] }
   result.value = undefined
   await saying(async () => {
     if (toFolder.value) set({ folder: folder.value })

@@ -2,6 +2,7 @@
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { say, saying } from '../../composables/useSay'
 import { useAuditionKits } from '../../stores/auditionKits'
+import { useCompany } from '../../stores/company'
 import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
 
@@ -9,6 +10,7 @@ import { useKit } from '../../stores/kit'
 const heard = useAuditionKits()
 const kit = useKit()
 const grooves = useGrooves()
+const company = useCompany()
 const words = ref('')
 const COLUMNS: readonly LedgerColumn[] = [
   { key: 'name', title: 'Kit', width: 140, grows: true },
@@ -48,7 +50,7 @@ async function keydown(event: KeyboardEvent): Promise<void> {
   await act()
 }
 
-const isInvited = (id: string) => grooves.company.some(one => one.id === id)
+const isInvited = (id: string) => company.along.some(one => one.id === id)
 </script>
 
 <template>
@@ -72,10 +74,10 @@ const isInvited = (id: string) => grooves.company.some(one => one.id === id)
     <el-button size="small" :disabled="!heard.isOn" @click="heard.end()">
       Go back
     </el-button>
-    <el-button v-if="atCursor && isInvited(atCursor.id)" size="small" @click="grooves.dismiss(atCursor.id)">
+    <el-button v-if="atCursor && isInvited(atCursor.id)" size="small" @click="company.dismiss(atCursor.id)">
       Without it
     </el-button>
-    <el-button v-else size="small" :disabled="!atCursor || atCursor.type !== 'kit' || atCursor.id === kit.id" title="It plays the same pattern beside the kit at hand, on outputs of its own" @click="atCursor && saying(() => grooves.invite(atCursor!.id))">
+    <el-button v-else size="small" :disabled="!atCursor || atCursor.type !== 'kit' || atCursor.id === kit.id" title="It plays the same pattern beside the kit at hand, on outputs of its own" @click="atCursor && saying(() => company.invite(atCursor!.id))">
       Play along
     </el-button>
   </p>
