@@ -41,7 +41,13 @@ watch([found, () => grooves.id], () => {
   if (here >= 0) cursor.value = here
   else cursor.value = Math.min(cursor.value, Math.max(0, found.value.length - 1))
 }, { immediate: true })
-onMounted(() => void saying(patterns.load))
+const ledger = useTemplateRef<{ showRow: (index: number) => void }>('ledger')
+onMounted(async () => {
+  await saying(patterns.load)
+  await nextTick()
+  // The one at hand is in sight from the beginning.
+  ledger.value?.showRow(cursor.value)
+})
 
 let turn = 0
 async function goTo(index: number): Promise<void> {
@@ -116,7 +122,7 @@ const aboutText = computed(() => {
     </el-checkbox>
     <span class="quiet figure">{{ found.length }}</span>
   </p>
-  <LedgerTable label="Patterns" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="cursor" class="list" @press="goTo($event)" @keydown="keydown">
+  <LedgerTable ref="ledger" label="Patterns" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="cursor" class="list" @press="goTo($event)" @keydown="keydown">
     <template #cell="{ column, row }">
       <template v-if="column === 'name'">
         <button type="button" tabindex="-1" class="star" :class="{ on: row.favourite }" :aria-label="row.favourite ? `${row.name} is a favourite` : `Make ${row.name} a favourite`" @click.stop="star(row)">
