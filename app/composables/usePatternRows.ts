@@ -64,7 +64,7 @@ export const usePatternRows = createSharedComposable(() => {
     if (isOwn) kit.select(row.padIndex!, how)
   }
 
-  return { all, rows, isAlone, cursorRow, rowAtHand, goToRow }
+  return { rows, isAlone, cursorRow, rowAtHand, goToRow }
 })
 
 function hitsOf(parts: readonly Part[]): readonly Hit[] {

@@ -2,6 +2,7 @@
 import { padLabel } from '~~/core/kit/padLabel'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
+import { downloadUrl } from '../composables/useDownload'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
 import { say, saying, sayError } from '../composables/useSay'
@@ -82,10 +83,7 @@ async function remove(): Promise<void> {
 
 function exportPackage(): void {
   if (!preset.value) return
-  const link = document.createElement('a')
-  link.href = `/api/vault/${encodeURIComponent(preset.value.id)}/package`
-  link.download = ''
-  link.click()
+  downloadUrl(`/api/vault/${encodeURIComponent(preset.value.id)}/package`)
   say(`"${preset.value.name}" is being written as one .zip.`)
 }
 

@@ -10,7 +10,6 @@ const PAGE_ROWS = 100
 
 /** A sound that may be tried: one of the library, or an alternate that the pad has already. */
 export interface Candidate extends KnownSound {
-  readonly row?: SoundRow
   /** The value that chooses it among the pad's alternates. */
   readonly alternate?: number
   readonly lengthSeconds: number
@@ -27,7 +26,7 @@ export interface CandidateList {
 }
 
 export function toCandidate(row: SoundRow): Candidate {
-  return { ...toPlace(row), row, lengthSeconds: row.lengthSeconds, truePeakDb: row.truePeakDb }
+  return { ...toPlace(row), lengthSeconds: row.lengthSeconds, truePeakDb: row.truePeakDb }
 }
 
 /** What lies on the tray, or any list that is here already. */

@@ -19,7 +19,12 @@ export const useCompany = defineStore('company', () => {
   const kits = computed<readonly Kit[]>(() => [instead.value ?? kit.kit, ...along.value.map(one => one.kit)])
   const joined = computed(() => joinKits(kits.value))
 
-  watch(joined, now => kit.hear('company', along.value.length > 0 || instead.value ? () => now : undefined))
+  const isOther = computed(() => along.value.length > 0 || instead.value !== undefined)
+
+  // A kit alone is heard by itself: its edits are not handed on twice.
+  watch([joined, isOther], ([now, isHeard], [, wasHeard]) => {
+    if (isHeard || wasHeard) kit.hear('company', isHeard ? () => now : undefined)
+  })
   watch(() => kit.id, () => along.value = along.value.filter(one => one.id !== kit.id))
   onServerEvent((event) => {
     if (event.type === 'kit' && invited.value.includes(event.kitId)) void meet()

@@ -8,6 +8,7 @@ import { freshStores, type Ask } from '../../tests/helpers/stores'
 import { emptyPattern } from '../../core/groove/document'
 import { addHits, setPattern } from '../../core/groove/edits'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
+import { usePatternActions } from '../composables/usePatternActions'
 import { listedCandidates } from './candidates'
 import { useCompany } from './company'
 import { useGrooves } from './grooves'
@@ -350,6 +351,50 @@ describe('trying candidates in the pattern', () => {
 })
 
 describe('the cursor and what is chosen', () => {
+  // The actions are shared by all that ask for them, so that they are gone through in one test.
+  it('is drawn at, chosen from, moved, repeated and looped', async () => {
+    const grooves = await opened()
+    await grooves.create(emptyPattern('Keys', 2))
+    await rest()
+    const actions = usePatternActions()
+    const hits = () => Object.fromEntries(grooves.pattern.parts.map(part => [part.role, part.hits.map(hit => hit.tick)]))
+    actions.drawOrErase()
+    actions.moveCursor(2)
+    actions.drawOrErase()
+    expect(hits()).toEqual({ kick: [0, 480] })
+    actions.moveRow(1)
+    actions.drawOrErase()
+    expect(hits()).toEqual({ kick: [0, 480], snare: [480] })
+    // Back to the first step and up, choosing what lies between.
+    actions.moveRow(-1, true)
+    actions.moveCursor(-2, true)
+    expect(grooves.chosen.size).toBe(3)
+    actions.shift(240)
+    expect(hits()).toEqual({ kick: [240, 720], snare: [720] })
+    actions.shiftRows(1)
+    expect(hits()).toEqual({ 'kick': [], 'snare': [240, 720], 'hat.closed': [720] })
+    actions.louder(40)
+    expect(grooves.pattern.parts[1]!.hits.map(hit => hit.velocity)).toEqual([127, 127])
+    actions.copy()
+    expect(actions.letGo()).toBe(true)
+    expect(actions.letGo()).toBe(false)
+    grooves.cursorTick = 0
+    actions.repeatBar()
+    expect(hits()).toEqual({ 'kick': [], 'snare': [240, 720, 4080, 4560], 'hat.closed': [720, 4560] })
+    expect(grooves.cursorTick).toBe(3840)
+    actions.letGo()
+    actions.loopHere()
+    expect(grooves.bars).toEqual({ from: 1, to: 2 })
+    expect(grooves.played.ticks).toHaveLength(3)
+    actions.loopHere()
+    expect(grooves.bars).toEqual({ from: 0, to: 2 })
+    actions.chooseAll()
+    actions.erase()
+    expect(grooves.pattern.parts.every(part => part.hits.length === 0)).toBe(true)
+    actions.paste()
+    expect(hits()).toEqual({ 'kick': [], 'snare': [3840, 4320], 'hat.closed': [4320] })
+  })
+
   it('follows undo: what is gone is not chosen', async () => {
     const grooves = await opened()
     await grooves.create(drawn({ kick: [0, 960] }))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Part } from '~~/core/groove/document'
-import { removePart } from '~~/core/groove/edits'
+import { hitsBeyond, removePart } from '~~/core/groove/edits'
 import { figuresOf } from '~~/core/groove/figures'
 import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -21,6 +21,7 @@ const parts = computed(() => grooves.pattern.parts.map((part) => {
   const byHand = grooves.byHand[part.id]
   return { part, index, figures: figuresOf(part, grooves.pattern), chosen: byHand === undefined ? FOUND : byHand === null ? NONE : String(byHand) }
 }))
+const beyond = computed(() => hitsBeyond(grooves.pattern))
 const pads = computed(() => grooves.joined.pads.flatMap((pad, index) => pad.layers.length > 0 ? [{ note: pad.note, label: `${padLabel(index % 128)} ${pad.name}` }] : []))
 
 function assign(part: Part, value: string): void {
@@ -39,6 +40,9 @@ const foundText = (index: number | null) => index === null ? 'no pad found' : `f
     </div>
     <p v-if="grooves.unheard.hits > 0" class="look" role="status">
       {{ counted(grooves.unheard.hits, 'hit') }} of {{ counted(grooves.unheard.parts.length, 'part') }} are not heard: no pad of the kit suits.
+    </p>
+    <p v-if="beyond > 0" class="quiet">
+      {{ counted(beyond, 'hit') }} beyond the last bar: kept, not heard.
     </p>
     <div v-for="{ part, index, figures, chosen } in parts" :key="part.id" class="part" :class="{ unheard: index === null && part.hits.length > 0 }">
       <div class="line">
