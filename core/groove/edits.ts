@@ -65,11 +65,6 @@ export function removePart(pattern: Pattern, partId: string): Pattern {
   return parts.length === pattern.parts.length ? pattern : { ...pattern, parts }
 }
 
-/** Sets the name, the role or the note of a part. */
-export function setPart(pattern: Pattern, partId: string, change: Partial<Pick<Part, 'name' | 'role' | 'note'>>): Pattern {
-  return changePart(pattern, partId, part => ({ ...part, ...change }))
-}
-
 /** Adds hits to a part. Beyond what a pattern may hold none is added. */
 export function addHits(pattern: Pattern, partId: string, hits: readonly Hit[]): Edited {
   const part = partOf(pattern, partId)

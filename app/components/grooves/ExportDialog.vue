@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { barTicks } from '~~/core/groove/document'
+import { lengthSeconds } from '~~/core/groove/document'
 import { midiFromPattern, type MidiNotes } from '~~/core/groove/midi/fromPattern'
 import { portableName } from '~~/core/formats/package/names'
 import { targetOf } from '~~/core/fit/targets'
@@ -32,7 +32,7 @@ const midiFormat = ref<0 | 1>(1)
 const midiSaid = ref<readonly string[]>([])
 
 const bars = computed(() => grooves.bars)
-const length = computed(() => (bars.value.to - bars.value.from) * barTicks(grooves.pattern.metre) / 960 * 60 / grooves.pattern.tempoBpm * settings.bounce.passes)
+const length = computed(() => lengthSeconds({ ...grooves.pattern, bars: bars.value.to - bars.value.from }) * settings.bounce.passes)
 const plan = computed(() => settings.bounce.what === 'mix' ? undefined : planStems(grooves.joined, grooves.played, settings.bounce.what))
 const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, kit: company.kits.map(kit => kit.name).join(' and '), bpm: grooves.pattern.tempoBpm })
 const names = computed(() => {
