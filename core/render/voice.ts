@@ -64,6 +64,11 @@ export class Voice implements RunningVoice {
     return this.cutFrames > 0
   }
 
+  /** Frames that it gave out so far. */
+  get playedFrames(): number {
+    return this.played
+  }
+
   /** Cuts it off within so many frames; a cut under way is not drawn out. */
   fadeOut(frames: number): void {
     if (this.fading) return

@@ -55,13 +55,14 @@ function highPass(sampleRate: number): Biquad {
   return { b0: 1, b1: -2, b2: 1, a1: 2 * (k * k - 1) / a0, a2: (1 - k / q + k * k) / a0 }
 }
 
-/** Sums of K-weighted squares over all channels, one a step of time; from them any window is a short sum. */
-interface WeightedSteps {
+/** Sums of K-weighted squares over all channels, one a step of time; from them any window is a short sum. Not scaled by the gate's offset. */
+export interface WeightedSteps {
   readonly sums: Float64Array
   readonly framesPerStep: number
 }
 
-function weightedSteps(channels: readonly Float32Array[], sampleRate: number, stepSeconds: number): WeightedSteps {
+/** Runs the two filters over all channels and sums what comes out in steps of so many seconds. Of more than two channels the first two count. */
+export function weightedSteps(channels: readonly Float32Array[], sampleRate: number, stepSeconds: number): WeightedSteps {
   const framesPerStep = Math.max(1, Math.round(stepSeconds * sampleRate))
   const frames = channels[0]?.length ?? 0
   const sums = new Float64Array(Math.ceil(frames / framesPerStep))

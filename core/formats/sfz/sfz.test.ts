@@ -8,14 +8,17 @@ import { centsToRatio } from '../../kit/voices'
 import { padLabel } from '../../kit/padLabel'
 import { writeSfz } from './write'
 
-/** Reads the regions of an SFZ text as any reader would: opcodes up to the next header; `sample` runs to the line's end. */
+/** Reads the regions of an SFZ text as any reader would: opcodes of the group, then of the region; `sample` and labels run to the line's end. */
 function regionsOf(text: string): Record<string, string>[] {
   const plain = text.split('\n').filter(line => !line.startsWith('//')).join('\n')
-  return plain.split('<region>').slice(1).map((body) => {
-    const sample = /sample=(.*)/.exec(body)
-    const opcodes = [...body.replace(/sample=.*/, '').matchAll(/(\w+)=(\S+)/g)].map(([, name, value]) => [name, value] as const)
-    return { ...Object.fromEntries(opcodes), sample: sample![1]! }
+  return plain.split('<group>').slice(1).flatMap((group) => {
+    const [shared = '', ...regions] = group.split('<region>')
+    return regions.map(body => ({ ...opcodesOf(shared.replace(/group_label=.*/, '')), ...opcodesOf(body.replace(/sample=.*/, '')), sample: /sample=(.*)/.exec(body)![1]! }))
   })
+}
+
+function opcodesOf(text: string): Record<string, string> {
+  return Object.fromEntries([...text.matchAll(/(\w+)=(\S+)/g)].map(([, name, value]) => [name, value] as const))
 }
 
 const kits: fc.Arbitrary<Kit> = fc.array(fc.record({

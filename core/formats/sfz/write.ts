@@ -14,10 +14,11 @@ export interface SfzSample {
 }
 
 /**
- * Writes a kit as SFZ v1: one region a layer, with comments that name the pads. Gain, pan, tune, trims, velocity
- * ranges and crossfades, turns, envelope, filter, choke groups and one-shot or gated playing are carried over; alternates are
- * chosen by controller 16 (general purpose 1 in MIDI 1.0). Drive is not in SFZ v1, and is told in a comment.
- * Source: SFZ v1 opcodes (`references.md`); `end` is the last frame that sounds.
+ * Writes a kit as SFZ: a group for each pad, with a comment that names it, and a region for each layer. Gain, pan, tune, trims,
+ * velocity ranges and crossfades, turns, envelope, filter, choke groups, outputs and one-shot or gated playing are carried over;
+ * alternates are chosen by controller 16 (general purpose 1 in MIDI 1.0). Drive is not in SFZ, and is told in a comment.
+ * Source: SFZ v1 opcodes (`references.md`); `end` is the last frame that sounds; `output`, `note_polyphony` and labels as later players
+ * have them (common practice).
  *
  * @param sampleOf the file of a layer
  */
@@ -30,11 +31,35 @@ export function writeSfz(kit: Kit, sampleOf: (layer: Layer) => SfzSample): strin
   kit.pads.forEach((pad, padIndex) => {
     if (pad.layers.length === 0) return
     lines.push(`// Pad ${padLabel(padIndex)}, note ${pad.note}: ${oneLine(pad.name)}`)
-    if (pad.driveDb > 0) lines.push(`// Driven by ${number(pad.driveDb)} dB, which SFZ v1 cannot say`)
+    if (pad.driveDb > 0) lines.push(`// Driven by ${number(pad.driveDb)} dB, which SFZ cannot say`)
+    lines.push(`<group> ${group(kit, pad)}`)
     pad.layers.forEach((layer, index) => lines.push(region(kit, pad, layer, index, sampleOf(layer))))
     lines.push('')
   })
   return lines.join('\n')
+}
+
+/** What all layers of a pad have in common. */
+function group(kit: Kit, pad: Pad): string {
+  const output = kit.outputs.findIndex(({ id }) => id === pad.output)
+  const opcodes: (string | false)[] = [
+    `key=${pad.note}`,
+    `pitch_keycenter=${pad.note}`,
+    `loop_mode=${pad.play === 'gated' ? 'no_loop' : 'one_shot'}`,
+    pad.pan !== 0 && `pan=${number(pad.pan * 100)}`,
+    ...envelope(pad),
+    ...filter(pad),
+    pad.chokeGroup !== null && `group=${pad.chokeGroup} off_by=${pad.chokeGroup} off_mode=fast`,
+    pad.polyphony !== null && `note_polyphony=${pad.polyphony}`,
+    output > 0 && `output=${output}`,
+  ]
+  const label = labelOf(pad.name)
+  return opcodes.filter(Boolean).join(' ') + (label === '' ? '' : `\ngroup_label=${label}`)
+}
+
+/** A value runs to the next opcode, header or comment: a name that looks like one of them is kept from it. */
+function labelOf(name: string): string {
+  return oneLine(name).replace(/[=<>$#]/g, '-').replace(/\/(?=[/*])/g, '-').trim()
 }
 
 function region(kit: Kit, pad: Pad, layer: Layer, layerIndex: number, sample: SfzSample): string {
@@ -42,19 +67,12 @@ function region(kit: Kit, pad: Pad, layer: Layer, layerIndex: number, sample: Sf
   const transpose = Math.trunc(cents / 100)
   const gainDb = kit.gainDb + pad.gainDb + layer.gainDb
   const opcodes: (string | false)[] = [
-    `key=${pad.note}`,
-    `pitch_keycenter=${pad.note}`,
     ...(pad.alternate === null ? byVelocity(pad, layer) : byController(pad, layerIndex)),
     gainDb !== 0 && `volume=${number(gainDb)}`,
-    pad.pan !== 0 && `pan=${number(pad.pan * 100)}`,
     transpose !== 0 && `transpose=${transpose}`,
     cents % 100 !== 0 && `tune=${cents % 100}`,
-    `loop_mode=${pad.play === 'gated' ? 'no_loop' : 'one_shot'}`,
     !sample.baked && layer.startFrame > 0 && `offset=${layer.startFrame}`,
     !sample.baked && layer.endFrame < layer.sound.frames && `end=${layer.endFrame - 1}`,
-    ...envelope(pad),
-    ...filter(pad),
-    pad.chokeGroup !== null && `group=${pad.chokeGroup} off_by=${pad.chokeGroup} off_mode=fast`,
   ]
   return `<region> ${opcodes.filter(Boolean).join(' ')}\nsample=${sample.path}`
 }

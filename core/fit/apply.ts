@@ -1,0 +1,165 @@
+import { toDb } from '../audio/level'
+import { bankLetter, holds, slotsOf, type Target } from './target'
+import { emptyPad, PADS_PER_BANK, PLAIN_ENVELOPE, type Kit, type Layer, type Pad } from '../kit/document'
+import { withWholeTurns } from '../kit/turns'
+import type { Identify } from '../formats/read'
+import { sampleNames, type Named } from '../formats/samples/naming'
+import type { MadeKit, MadeSample } from '../formats/write'
+import { arrange, type Arranged, type Arranging } from './arrange'
+import { bakeUnit, type Audio, type Baking } from './bake'
+import { sampleKey, type FitPlan, type PlanRow } from './plan'
+import { reshape } from './reshape'
+import { keptGroups, type PadUnits } from './units'
+
+/** A kit made for its target, where each pad went, and by how much all was lowered. */
+export interface Applied {
+  readonly made: MadeKit
+  readonly arranged: readonly Arranged[]
+  readonly loweredDb: number
+}
+
+export interface ToApply {
+  readonly kit: Kit
+  readonly target: Target
+  readonly plan: FitPlan
+  readonly way: Arranging
+  readonly soundOf: (layer: Layer) => Audio
+  readonly identify: Identify
+  /** Told after each sample; may throw to end the work. */
+  readonly onSample?: (done: number, total: number) => void
+}
+
+/** What of a pad goes into its samples for a target. */
+export function bakingOf(target: Target, { baked }: PadUnits): Baking {
+  return { baked, gain: !holds(target, 'gain'), pan: !holds(target, 'pan') }
+}
+
+/** Carries out a plan: makes the samples, and the kit that plays them on the target. */
+export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample }: ToApply): Applied {
+  const kept = plan.rows.filter(row => row.state === 'kept')
+  const units = new Map(plan.pads.map(pad => [pad.padIndex, pad]))
+  const arranged = arrange(kit, [...new Set(kept.map(row => row.padIndex))], target, way)
+  const slotOf = new Map(arranged.map(place => [place.padIndex, place]))
+  const ordered = kept.toSorted((a, b) => slotOf.get(a.padIndex)!.slot - slotOf.get(b.padIndex)!.slot)
+  const audio = new Map<string, Audio>()
+  const keyOf = (row: PlanRow) => (target.audio.shares ? '' : `${row.padIndex} ${row.at} `) + sampleKey(kit, row.padIndex, row.unit, units.get(row.padIndex)!.baked, target) + JSON.stringify(row.variant)
+  ordered.forEach((row, i) => {
+    const key = keyOf(row)
+    const pad = kit.pads[row.padIndex]!
+    if (!audio.has(key)) audio.set(key, reshape(bakeUnit(kit, pad, row.unit, bakingOf(target, units.get(row.padIndex)!), soundOf), row.variant!))
+    onSample?.(i + 1, ordered.length)
+  })
+  const peak = Math.max(0, ...ordered.filter(row => row.variant!.depth !== 'float').map(row => peakOf(audio.get(keyOf(row))!)))
+  const lowered = peak > 1 ? 1 / peak : 1
+  const names = namesFor(kit, target, ordered, slotOf)
+  const samples = new Map<string, MadeSample>()
+  const byKey = new Map<string, string>()
+  const refs = ordered.map((row, i) => {
+    const key = keyOf(row)
+    const { channels, sampleRate } = audio.get(key)!
+    const scaled = lowered === 1 ? channels : channels.map(channel => channel.map(value => value * lowered))
+    const frames = scaled[0]!.length
+    let id = byKey.get(key)
+    if (id === undefined) {
+      id = identify({ channels: scaled, sampleRate, frames })
+      byKey.set(key, id)
+      // Where samples are not shared, those that are the same to the bit are written twice all the same.
+      if (samples.has(id) && !target.audio.shares) id = distinctId(id, i)
+      byKey.set(key, id)
+      if (!samples.has(id)) samples.set(id, { name: names[i]!, channels: scaled, sampleRate, depth: row.variant!.depth })
+    }
+    return { id, name: samples.get(id)!.name, frames, sampleRate, channels: scaled.length }
+  })
+  const layersOf = (place: Arranged) => ordered.flatMap((row, i) => row.padIndex === place.padIndex ? [{ row, sound: refs[i]! }] : [])
+  const groups = keptGroups(kit, target)
+  const pads = arranged.map(place => ({ slot: place.slot, pad: padFor(kit, target, place, units.get(place.padIndex)!, plan.rows, layersOf(place), groups) }))
+  const count = Math.max(PADS_PER_BANK, Math.ceil((1 + Math.max(0, ...arranged.map(place => place.slot))) / PADS_PER_BANK) * PADS_PER_BANK)
+  const fixed = target.notes.way === 'fixed'
+  const bySlot = new Map(pads.map(({ slot, pad }) => [slot, pad]))
+  const made: Kit = {
+    ...kit,
+    gainDb: holds(target, 'gain') ? kit.gainDb : 0,
+    polyphony: Math.min(kit.polyphony, target.polyphony ?? kit.polyphony),
+    target: target.id,
+    outputs: holds(target, 'outputs') ? kit.outputs : kit.outputs.slice(0, 1),
+    pads: Array.from({ length: count }, (_, slot) => bySlot.get(slot) ?? { ...emptyPad(Math.min(127, fixed ? target.notes.first + slot : 36 + slot % 92)), output: kit.outputs[0]!.id }),
+  }
+  return { made: { kit: made, samples }, arranged, loweredDb: toDb(lowered) }
+}
+
+function peakOf({ channels }: Audio): number {
+  let peak = 0
+  for (const channel of channels) for (const value of channel) if (Math.abs(value) > peak) peak = Math.abs(value)
+  return peak
+}
+
+/** An id for a second copy of a sample. */
+function distinctId(id: string, place: number): string {
+  return id.slice(0, 56) + place.toString(16).padStart(8, '0')
+}
+
+function namesFor(kit: Kit, target: Target, rows: readonly PlanRow[], slotOf: ReadonlyMap<number, Arranged>): string[] {
+  const perPad = new Map<number, number>()
+  for (const row of rows) perPad.set(row.padIndex, (perPad.get(row.padIndex) ?? 0) + 1)
+  const soFar = new Map<number, number>()
+  const all = rows.map((row): Named => {
+    const pad = kit.pads[row.padIndex]!
+    const { slot, toNote } = slotOf.get(row.padIndex)!
+    const layer = soFar.get(row.padIndex) ?? 0
+    soFar.set(row.padIndex, layer + 1)
+    const sound = pad.layers[row.unit.layers[0]!]!.sound
+    return {
+      slot, slots: slotsOf(target), bank: bankLetter(Math.floor(slot / target.pads.inBank)), pad: slot % target.pads.inBank + 1,
+      layer, layers: perPad.get(row.padIndex)!, note: toNote, kind: pad.role, name: perPad.get(row.padIndex)! > 1 ? sound.name : pad.name || sound.name,
+    }
+  })
+  return sampleNames(all, target.names, target.middleC)
+}
+
+function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows: readonly PlanRow[], kept: readonly { readonly row: PlanRow, readonly sound: Layer['sound'] }[], groups: ReadonlyMap<number, number>): Pad {
+  const pad = kit.pads[place.padIndex]!
+  const { baked } = units
+  const has = (feature: Parameters<typeof holds>[1]) => holds(target, feature)
+  const isGated = has('gated') && pad.play === 'gated'
+  const own = rows.filter(row => row.padIndex === place.padIndex)
+  const layers = kept.map(({ row, sound }) => layerFor(pad, row, sound, own, target, baked.has('tune')))
+  return {
+    ...emptyPad(place.toNote),
+    name: pad.name, role: pad.role,
+    gainDb: has('gain') ? pad.gainDb : 0,
+    pan: has('pan') ? pad.pan : 0,
+    tuneCents: baked.has('tune') ? 0 : pad.tuneCents,
+    play: isGated ? 'gated' : 'one-shot',
+    envelope: baked.has('envelope') ? { ...PLAIN_ENVELOPE, releaseSeconds: pad.envelope.releaseSeconds } : pad.envelope,
+    filter: baked.has('filter') ? null : pad.filter,
+    driveDb: baked.has('drive') ? 0 : pad.driveDb,
+    chokeGroup: pad.chokeGroup === null ? null : groups.get(pad.chokeGroup) ?? null,
+    polyphony: has('pad polyphony') ? pad.polyphony : null,
+    output: has('outputs') ? pad.output : kit.outputs[0]!.id,
+    alternate: has('alternates') ? pad.alternate : null,
+    layers: withWholeTurns(layers),
+  }
+}
+
+function layerFor(pad: Pad, row: PlanRow, sound: Layer['sound'], rows: readonly PlanRow[], target: Target, isTuned: boolean): Layer {
+  const [only] = row.unit.layers
+  const layer = pad.layers[only!]!
+  const isMix = row.unit.layers.length > 1
+  const fades = holds(target, 'crossfade') && !isMix
+  // It also sounds at the velocities of the ranges that its own stands in for.
+  const stoodIn = rows.filter(other => other.by !== null && !isSameRange(other, row) && isSameRange(rows.find(({ at }) => at === other.by!.at)!, row))
+  const lowVelocity = Math.min(row.unit.lowVelocity, ...stoodIn.map(other => other.unit.lowVelocity))
+  const highVelocity = Math.max(row.unit.highVelocity, ...stoodIn.map(other => other.unit.highVelocity))
+  return {
+    sound, lowVelocity, highVelocity,
+    fadeInVelocities: fades ? layer.fadeInVelocities : 0, fadeOutVelocities: fades ? layer.fadeOutVelocities : 0,
+    turn: row.unit.turn,
+    gainDb: holds(target, 'gain') && !isMix ? layer.gainDb : 0,
+    tuneCents: isTuned ? 0 : layer.tuneCents,
+    reverse: false, startFrame: 0, endFrame: sound.frames, fadeInFrames: 0, fadeOutFrames: 0,
+  }
+}
+
+function isSameRange({ unit: one }: PlanRow, { unit: other }: PlanRow): boolean {
+  return one.lowVelocity === other.lowVelocity && one.highVelocity === other.highVelocity
+}

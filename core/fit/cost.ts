@@ -1,0 +1,80 @@
+import { fromDb } from '../audio/level'
+import { LOWER_RATES, NOTHING_DB, STEP_SECONDS, type SampleMeasure } from './measure'
+
+/**
+ * How much of a sound is lost, as loudness: 0 nothing, 1 as loud as the sound itself. A tenfold power is heard as twice as loud.
+ * Source: S. S. Stevens, "The measurement of loudness" (JASA 1955), the power law with exponent 0.3.
+ *
+ * @param ratio power of what is lost over that of the sound
+ */
+export function lossOf(ratio: number): number {
+  return Math.min(1, ratio) ** 0.3
+}
+
+/** A level in dB as a ratio of powers; what lies at the lowest level that is told is nothing. */
+export function ratioOf(db: number): number {
+  return db <= NOTHING_DB ? 0 : 10 ** (db / 10)
+}
+
+export function dbOf(ratio: number): number {
+  return ratio > 0 ? Math.max(NOTHING_DB, 10 * Math.log10(ratio)) : NOTHING_DB
+}
+
+/** Energy above what a rate keeps, in dB of the sound. */
+export function bandwidthLossDb(measure: SampleMeasure, rate: number): number {
+  if (rate >= measure.sampleRate) return NOTHING_DB
+  // Of a rate that is not measured, the next lower one.
+  const at = LOWER_RATES.findIndex(known => known <= rate)
+  return at < 0 ? 0 : measure.above[at]!
+}
+
+/** Energy that ends after so many frames, in dB of the sound. */
+export function tailLossDb(measure: SampleMeasure, frames: number): number {
+  if (frames >= measure.frames) return NOTHING_DB
+  // The step that is cut into counts as lost.
+  const step = Math.floor(frames / (STEP_SECONDS * measure.sampleRate)) - 1
+  return step < 0 ? 0 : measure.left[Math.min(step, measure.left.length - 1)] ?? NOTHING_DB
+}
+
+/** Noise of dither against the sound, in dB. Source: `audio/dither.ts`; total error RMS is half the last bit. */
+export function ditherNoiseDb(measure: SampleMeasure, depth: 16 | 24 | 'float', gainDb: number): number {
+  if (depth === 'float' || measure.power === 0) return NOTHING_DB
+  const lastBit = 2 ** -(depth - 1)
+  return Math.max(NOTHING_DB, 10 * Math.log10((lastBit / 2) ** 2 / (measure.power * fromDb(gainDb) ** 2)))
+}
+
+/** Which side, or both, a stereo sample is folded to. */
+export type Fold = 'same' | 'sum' | 'left' | 'right'
+
+/** Sides more alike than this are summed: below it a sum would cancel and colour more than it keeps. */
+const SUMMED_FROM = 0.5
+/** Sides that differ by less are the same. */
+const SAME_DB = -90
+
+/** How a stereo sample is best made mono, and what that takes away in dB. */
+export function foldOf({ stereo }: SampleMeasure): { readonly fold: Fold, readonly lossDb: number } {
+  if (!stereo || stereo.sideDb <= SAME_DB) return { fold: 'same', lossDb: NOTHING_DB }
+  const fold = stereo.correlation >= SUMMED_FROM ? 'sum' : stereo.balanceDb >= 0 ? 'left' : 'right'
+  return { fold, lossDb: stereo.sideDb }
+}
+
+/** Quiet bands count less: what lies so far below the loudest is not told apart. */
+const RANGE_DB = 40
+
+/**
+ * How far two samples differ in colour and course when they play equally loud: the mean difference of bands and of the outline, in
+ * dB. What lies more than 40 dB down counts as there.
+ */
+export function distanceDb(one: SampleMeasure, other: SampleMeasure): number {
+  return (meanDifference(one.bands, other.bands) * 2 + meanDifference(one.outline, other.outline)) / 3
+}
+
+function meanDifference(a: readonly number[], b: readonly number[]): number {
+  const [highA, highB] = [Math.max(...a), Math.max(...b)]
+  return a.reduce((sum, value, i) => sum + Math.abs(Math.max(-RANGE_DB, value - highA) - Math.max(-RANGE_DB, b[i]! - highB)), 0) / a.length
+}
+
+/** Power of the difference of two samples over that of one, as their distance tells it: 6 dB off everywhere is as much as the sound. */
+export function ratioOfDistance(db: number): number {
+  return Math.min(1, (fromDb(db) - 1) ** 2)
+}

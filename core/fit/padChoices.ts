@@ -1,0 +1,146 @@
+import { distanceDb, lossOf, ratioOfDistance } from './cost'
+import { undominated, type Choice } from './frontier'
+import type { SampleMeasure } from './measure'
+import { spanOf, type Unit } from './units'
+import type { Hold, Variant } from './variants'
+
+/** What becomes of one unit: how it is written; undefined: it is dropped, and `by` stands in for it. */
+export interface UnitChoice {
+  readonly variant: Variant | undefined
+  readonly by: number | undefined
+  /** How far the one that stands in differs, in dB. */
+  readonly distanceDb: number
+}
+
+/** What becomes of the units of a pad; null: the pad is left out. */
+export type PadChoice = readonly UnitChoice[] | null
+
+/** A unit with the ways to write it. */
+export interface UnitToChoose {
+  readonly unit: Unit
+  readonly measure: SampleMeasure
+  readonly variants: readonly Variant[]
+}
+
+/** Most ways of one pad that go on: of more, those that lie evenly along what they use. */
+const MOST_WAYS = 40
+/** A take that another one stands in for is missed less than a layer: each still sounds, if more often. */
+const TAKE_WEIGHT = 0.3
+/** Subsets of takes are tried one by one up to so many; of more, the first ones stay. */
+const MOST_TAKES_TRIED = 5
+
+/**
+ * All ways to write a pad that are worth choosing among: which of its velocity ranges stay, which takes of each, and how each is
+ * written. The velocities of a range that is dropped go to the next one that stays, below or above, whichever differs less.
+ *
+ * @param most velocity ranges and takes of each
+ * @param usesOf what a sample takes of each scarce thing
+ */
+export function waysOfPad(units: readonly UnitToChoose[], most: { readonly layers: number, readonly turns: number }, hold: Hold, weight: number, usesOf: (variant: Variant) => readonly number[], limits: readonly number[]): Choice<PadChoice>[] {
+  const ranges = rangesOf(units)
+  const distance = distances(units)
+  const forRange = ranges.map(range => waysOfRange(units, range, most.turns, hold, weight, usesOf, limits, distance))
+  const count = ranges.length
+  const keep = Math.min(most.layers, count)
+  if (hold.layers && keep < count) return []
+  const none = limits.map(() => 0)
+  /** Ways of the ranges up to one that stays, by how many stay so far. */
+  const upTo: Choice<UnitChoice[]>[][][] = ranges.map(() => Array.from({ length: keep + 1 }, () => []))
+  const dropped = (from: number, to: number, below: number | undefined, above: number | undefined) => drop(units, ranges.slice(from, to), below === undefined ? undefined : ranges[below], above === undefined ? undefined : ranges[above], weight, distance)
+  const whole: Choice<UnitChoice[]>[] = []
+  for (let at = 0; at < count; at++) {
+    for (let before = -1; before < at; before++) {
+      const between = dropped(before + 1, at, before < 0 ? undefined : before, at)
+      if (hold.layers && at - before > 1) continue
+      for (let kept = 1; kept <= keep; kept++) {
+        const starts = before < 0 ? kept === 1 ? [{ uses: none, cost: 0, what: [] }] : [] : upTo[before]![kept - 1]!
+        for (const start of starts) {
+          for (const way of forRange[at]!) upTo[at]![kept]!.push(joined(start, between, way))
+        }
+      }
+    }
+    for (let kept = 1; kept <= keep; kept++) upTo[at]![kept] = thinned(undominated(upTo[at]![kept]!, limits), MOST_WAYS)
+    if (hold.layers && at < count - 1) continue
+    const after = dropped(at + 1, count, at, undefined)
+    whole.push(...upTo[at]!.flat().map(way => joined(way, after, { uses: none, cost: 0, what: [] })))
+  }
+  return thinned(undominated(whole, limits), MOST_WAYS)
+}
+
+type Ways = Choice<UnitChoice[]>
+
+/** Places of units with the same velocities, softest first. */
+function rangesOf(units: readonly UnitToChoose[]): number[][] {
+  const found = new Map<string, number[]>()
+  units.forEach(({ unit }, i) => {
+    const key = `${unit.lowVelocity} ${unit.highVelocity}`
+    found.set(key, [...found.get(key) ?? [], i])
+  })
+  return [...found.values()]
+}
+
+function distances(units: readonly UnitToChoose[]): (a: number, b: number) => number {
+  const known = new Map<number, number>()
+  return (a, b) => {
+    const key = Math.min(a, b) * units.length + Math.max(a, b)
+    let found = known.get(key)
+    if (found === undefined) known.set(key, found = distanceDb(units[a]!.measure, units[b]!.measure))
+    return found
+  }
+}
+
+/** The ways to write the takes of one range: which of them stay, and how each is written. */
+function waysOfRange(units: readonly UnitToChoose[], range: readonly number[], turns: number, hold: Hold, weight: number, usesOf: (variant: Variant) => readonly number[], limits: readonly number[], distance: (a: number, b: number) => number): Ways[] {
+  const isTurned = range.some(i => units[i]!.unit.turn !== null)
+  const ways: Ways[] = []
+  for (const kept of isTurned ? subsets(range, turns, hold.layers === true) : [range]) {
+    let states: Ways[] = [{ uses: limits.map(() => 0), cost: 0, what: [] }]
+    for (const i of range) {
+      const { unit, variants } = units[i]!
+      const share = weight * spanOf(unit) / (isTurned ? range.length : 1)
+      const choices = kept.includes(i)
+        ? variants.map(variant => ({ uses: usesOf(variant), cost: share * variant.loss, what: { variant, by: undefined, distanceDb: 0 } }))
+        : [standIn(i, kept, share * TAKE_WEIGHT, distance, limits)]
+      states = undominated(states.flatMap(state => choices.map(choice => ({ uses: state.uses.map((use, d) => use + choice.uses[d]!), cost: state.cost + choice.cost, what: [...state.what, choice.what] }))), limits)
+      states = thinned(states, MOST_WAYS)
+    }
+    ways.push(...states)
+  }
+  return thinned(undominated(ways, limits), MOST_WAYS)
+}
+
+function standIn(i: number, kept: readonly number[], share: number, distance: (a: number, b: number) => number, limits: readonly number[]): Choice<UnitChoice> {
+  const by = kept.reduce((nearest, candidate) => distance(i, candidate) < distance(i, nearest) ? candidate : nearest)
+  const db = distance(i, by)
+  return { uses: limits.map(() => 0), cost: share * lossOf(ratioOfDistance(db)), what: { variant: undefined, by, distanceDb: db } }
+}
+
+/** The ranges between two that stay: those below some boundary go to the one below, the others to the one above, so that it costs the least. */
+function drop(units: readonly UnitToChoose[], between: readonly (readonly number[])[], below: readonly number[] | undefined, above: readonly number[] | undefined, weight: number, distance: (a: number, b: number) => number): { cost: number, what: UnitChoice[] } {
+  const costOf = (range: readonly number[], by: number) => weight * spanOf(units[range[0]!]!.unit) * lossOf(ratioOfDistance(distance(range[0]!, by)))
+  let best: { cost: number, what: UnitChoice[] } | undefined
+  for (let boundary = above === undefined ? between.length : 0; boundary <= (below === undefined ? 0 : between.length); boundary++) {
+    const byOf = (i: number) => (i < boundary ? below : above)![0]!
+    const cost = between.reduce((sum, range, i) => sum + costOf(range, byOf(i)), 0)
+    if (best && best.cost <= cost) continue
+    best = { cost, what: between.flatMap((range, i) => range.map(() => ({ variant: undefined, by: byOf(i), distanceDb: distance(range[0]!, byOf(i)) }))) }
+  }
+  return best ?? { cost: 0, what: [] }
+}
+
+function joined(start: Ways, between: { readonly cost: number, readonly what: readonly UnitChoice[] }, way: Ways): Ways {
+  return { uses: start.uses.map((use, i) => use + way.uses[i]!), cost: start.cost + between.cost + way.cost, what: [...start.what, ...between.what, ...way.what] }
+}
+
+/** Which takes stay: any, or the first ones where there are many. All where they are held. */
+function subsets(range: readonly number[], most: number, isHeld: boolean): number[][] {
+  if (isHeld) return range.length > most ? [] : [[...range]]
+  if (range.length > MOST_TAKES_TRIED) return Array.from({ length: Math.min(most, range.length) }, (_, i) => range.slice(0, i + 1))
+  return Array.from({ length: 2 ** range.length - 1 }, (_, bits) => range.filter((_, i) => (bits + 1) >> i & 1)).filter(kept => kept.length <= most)
+}
+
+/** Of many ways those that lie evenly, the cheapest and the smallest among them. */
+export function thinned<S>(sorted: readonly S[], most: number): S[] {
+  if (sorted.length <= most) return [...sorted]
+  return Array.from({ length: most }, (_, i) => sorted[Math.round(i * (sorted.length - 1) / (most - 1))]!)
+}

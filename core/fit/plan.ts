@@ -1,0 +1,250 @@
+import { padLabel } from '../kit/padLabel'
+import { toDb } from '../audio/level'
+import type { Kit } from '../kit/document'
+import { cheapest, type Choice } from './frontier'
+import type { SampleMeasure } from './measure'
+import { waysOfPad, type PadChoice, type UnitChoice } from './padChoices'
+import { holds, isLossless, type Target } from './target'
+import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
+import { overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
+import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
+
+/** How much a pad matters to the user. */
+export const IMPORTANCES = ['low', 'normal', 'high'] as const
+export type Importance = typeof IMPORTANCES[number]
+
+/** What the user said of pads, by their indexes. */
+export interface Wishes {
+  readonly holds: Readonly<Record<number, Hold>>
+  readonly importance: Readonly<Record<number, Importance>>
+}
+
+/** What becomes of one sample of a kit. */
+export interface PlanRow {
+  readonly padIndex: number
+  /** Its place among the samples of its pad. */
+  readonly at: number
+  readonly unit: Unit
+  readonly measure: SampleMeasure
+  /** `dropped`: another sample of its pad stands in for it. `left out`: with its whole pad. */
+  readonly state: 'kept' | 'dropped' | 'left out'
+  readonly variant: Variant | null
+  /** The sample that stands in for a dropped one, by its place, and how far it differs. */
+  readonly by: { readonly at: number, readonly distanceDb: number } | null
+  /** A sample of another pad or layer that this one is the same as, so that it takes no room. */
+  readonly sharedWith: string | null
+}
+
+/** A limit that cannot be met whatever is done. */
+export interface Shortfall {
+  readonly meter: Meter
+  /** What is needed at least. */
+  readonly needed: number
+  readonly room: number
+}
+
+/** What must change for a kit to meet a target. */
+export interface FitPlan {
+  readonly targetId: string
+  readonly rows: readonly PlanRow[]
+  readonly pads: readonly PadUnits[]
+  readonly told: readonly Told[]
+  /** As if nothing gave. */
+  readonly before: Usage
+  readonly after: Usage
+  /** By how much all samples are lowered so that none clips; 0 or less. */
+  readonly loweredDb: number
+  /** Sum of what is lost, as loudness weighted by importance. */
+  readonly cost: number
+  /** Limits that cannot be met; the plan is then the smallest there is, and is not to be written. */
+  readonly shortfalls: readonly Shortfall[]
+}
+
+const WEIGHTS: Readonly<Record<Importance, number>> = { low: 0.25, normal: 1, high: 4 }
+/** A pad that is left out is missed more than anything that can be done to it. */
+const LEFT_OUT_COST = 3
+const DIMENSIONS = ['seconds', 'bytes', 'samples', 'pads'] as const
+type Dimension = typeof DIMENSIONS[number]
+
+/**
+ * Plans how a kit meets a target with the least audible loss under all its limits together. What is held stays as it is.
+ *
+ * @param measureOf the measure of a pad's sample, with what is baked into it, by the index of the pad and the place of the sample
+ */
+export function planFit(kit: Kit, target: Target, measureOf: (padIndex: number, at: number) => SampleMeasure, wishes: Wishes): FitPlan {
+  const pads = unitsOf(kit, target)
+  const known = pads.map(({ padIndex, units }) => units.map((_, at) => measureOf(padIndex, at)))
+  const before = usageOfKit(kit, target)
+  const plan = (choices: readonly PadChoice[], cost: number, owners: Owners, shortfalls: readonly Shortfall[]) => planOf({ kit, target, pads, known, choices, cost, owners, before, shortfalls })
+  if (isLossless(target)) return plan(pads.map(({ units }, i) => units.map((_, at) => asItIs(known[i]![at]!))), 0, noOwners, [])
+  const owners = target.audio.shares ? ownersOf(kit, pads, target) : noOwners
+  const active = new Set<Dimension>()
+  for (;;) {
+    const found = solve({ target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
+    const made = plan(found.choices, found.cost, owners, found.shortfalls)
+    const over = overOf(made.after, target).map(({ meter }) => meter).filter((meter): meter is Dimension => (DIMENSIONS as readonly string[]).includes(meter) && !active.has(meter as Dimension))
+    if (found.shortfalls.length > 0 || over.length === 0) {
+      const isOver = overOf(made.after, target).length > 0
+      // Samples that were thought to be shared may have lost the one they share with.
+      if (isOver && owners !== noOwners && found.shortfalls.length === 0) return planUnshared(kit, target, measureOf, wishes)
+      return made
+    }
+    for (const dimension of over) active.add(dimension)
+  }
+}
+
+function planUnshared(kit: Kit, target: Target, measureOf: (padIndex: number, at: number) => SampleMeasure, wishes: Wishes): FitPlan {
+  return { ...planFit(kit, { ...target, audio: { ...target.audio, shares: false } }, measureOf, wishes), targetId: target.id }
+}
+
+/** For samples that are used again: the pad and place of the first of them. */
+type Owners = ReadonlyMap<string, { readonly padIndex: number, readonly at: number, readonly label: string }>
+const noOwners: Owners = new Map()
+
+function placeKey(padIndex: number, at: number): string {
+  return `${padIndex} ${at}`
+}
+
+function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
+  const first = new Map<string, { padIndex: number, at: number, label: string }>()
+  const owners = new Map<string, { padIndex: number, at: number, label: string }>()
+  for (const { padIndex, units, baked } of pads) {
+    units.forEach((unit, at) => {
+      const key = sampleKey(kit, padIndex, unit, baked, target)
+      const known = first.get(key)
+      if (known) owners.set(placeKey(padIndex, at), known)
+      else first.set(key, { padIndex, at, label: padLabel(padIndex) })
+    })
+  }
+  return owners
+}
+
+/** What a written sample depends on: samples with the same key are the same to the bit, and are measured once. */
+export function sampleKey(kit: Kit, padIndex: number, unit: Unit, baked: PadUnits['baked'], target: Pick<Target, 'holds'>): string {
+  const pad = kit.pads[padIndex]!
+  const isMix = unit.layers.length > 1
+  const layers = unit.layers.map((index) => {
+    const { sound, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, gainDb, tuneCents } = pad.layers[index]!
+    return [sound.id, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, holds(target, 'gain') && !isMix ? 0 : gainDb, baked.has('tune') ? tuneCents + pad.tuneCents : 0]
+  })
+  return JSON.stringify([
+    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, holds(target, 'pan') ? 0 : pad.pan,
+    baked.has('filter') ? pad.filter : 0, baked.has('drive') ? pad.driveDb : 0, baked.has('envelope') ? pad.envelope : 0,
+  ])
+}
+
+function asItIs(measure: SampleMeasure): UnitChoice {
+  const { frames, sampleRate, channels, sourceBits } = measure
+  const depth = sourceBits === 16 || sourceBits === 24 ? sourceBits : 'float'
+  const bytes = frames * channels * (depth === 'float' ? 4 : depth / 8)
+  const nothing = -120
+  return { variant: { sampleRate, depth, channels: channels === 1 ? 1 : 2, fold: null, fromFrame: 0, toFrame: frames, seconds: frames / sampleRate, bytes, loss: 0, lostDb: { bandwidth: nothing, tail: nothing, stereo: nothing, noise: nothing } }, by: undefined, distanceDb: 0 }
+}
+
+interface ToSolve {
+  readonly target: Target
+  readonly pads: readonly PadUnits[]
+  readonly known: readonly (readonly SampleMeasure[])[]
+  readonly wishes: Wishes
+  readonly owners: Owners
+  readonly dimensions: readonly Dimension[]
+}
+
+function solve({ target, pads, known, wishes, owners, dimensions }: ToSolve): { choices: readonly PadChoice[], cost: number, shortfalls: readonly Shortfall[] } {
+  const room = roomOf(target)
+  const limits = dimensions.map(dimension => room[dimension]!)
+  const scarce: Scarce = { seconds: dimensions.includes('seconds'), bytes: dimensions.includes('bytes') }
+  const zero = limits.map(() => 0)
+  const parts = pads.map(({ padIndex, units }, i): Choice<PadChoice>[] => {
+    const hold = wishes.holds[padIndex] ?? {}
+    const weight = WEIGHTS[wishes.importance[padIndex] ?? 'normal']
+    const toChoose = units.map((unit, at) => {
+      const measure = known[i]![at]!
+      const own = variantsOf(measure, target, hold, scarce, 0)
+      const isShared = owners.has(placeKey(padIndex, at))
+      return { unit, measure, variants: isShared ? own.slice(0, 1).map(variant => ({ ...variant, seconds: 0, bytes: 0 })) : own }
+    })
+    const usesOf = (variant: Variant) => dimensions.map(dimension => dimension === 'seconds' ? variant.seconds : dimension === 'bytes' ? variant.bytes : dimension === 'samples' && variant.bytes > 0 ? 1 : 0)
+    const ways: Choice<PadChoice>[] = waysOfPad(toChoose, target, hold, weight, usesOf, limits)
+      .map(way => ({ ...way, uses: way.uses.map((use, d) => dimensions[d] === 'pads' ? use + 1 : use) }))
+    const leaving: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * LEFT_OUT_COST, what: null }] : []
+    return [...ways, ...leaving]
+  })
+  const impossible = parts.findIndex(part => part.length === 0)
+  if (impossible >= 0) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'layers', needed: pads[impossible]!.units.length, room: room.layers! }] }
+  const found = cheapest(parts, limits)
+  if (found) return { choices: found.chosen, cost: found.cost, shortfalls: [] }
+  const shortfalls = dimensions.flatMap((meter, d): Shortfall[] => {
+    const needed = parts.reduce((sum, part) => sum + Math.min(...part.map(choice => choice.uses[d]!)), 0)
+    return needed > limits[d]! ? [{ meter, needed, room: limits[d]! }] : []
+  })
+  // Each limit can be met by itself, but not all together: what is over when the first is met tells how far.
+  const first = smallest(parts, 0)
+  return { choices: first, cost: Infinity, shortfalls: shortfalls.length > 0 ? shortfalls : dimensions.slice(1).map((meter, d) => ({ meter, needed: neededBy(parts, first, d + 1), room: limits[d + 1]! })).filter(({ needed, room: most }) => needed > most) }
+}
+
+function smallest(parts: readonly (readonly Choice<PadChoice>[])[], dimension: number): PadChoice[] {
+  return parts.map(part => part.reduce<Choice<PadChoice> | undefined>((least, choice) => least === undefined || (choice.uses[dimension] ?? 0) < (least.uses[dimension] ?? 0) ? choice : least, undefined)?.what ?? null)
+}
+
+function neededBy(parts: readonly (readonly Choice<PadChoice>[])[], choices: readonly PadChoice[], dimension: number): number {
+  return parts.reduce((sum, part, i) => sum + (part.find(choice => choice.what === choices[i])?.uses[dimension] ?? 0), 0)
+}
+
+interface ToPlan {
+  readonly kit: Kit
+  readonly target: Target
+  readonly pads: readonly PadUnits[]
+  readonly known: readonly (readonly SampleMeasure[])[]
+  readonly choices: readonly PadChoice[]
+  readonly cost: number
+  readonly owners: Owners
+  readonly before: Usage
+  readonly shortfalls: readonly Shortfall[]
+}
+
+function planOf({ kit, target, pads, known, choices, cost, owners, before, shortfalls }: ToPlan): FitPlan {
+  const chosen = new Map<string, UnitChoice>()
+  pads.forEach(({ padIndex }, i) => choices[i]?.forEach((choice, at) => chosen.set(placeKey(padIndex, at), choice)))
+  const rows = pads.flatMap(({ padIndex, units }, i): PlanRow[] => {
+    return units.map((unit, at) => {
+      const choice = chosen.get(placeKey(padIndex, at))
+      const owner = owners.get(placeKey(padIndex, at))
+      const theirs = owner && chosen.get(placeKey(owner.padIndex, owner.at))?.variant
+      // A sample that is shared is written as the first of those that share it.
+      const own = choice?.variant ? theirs ?? inFull(choice.variant, known[i]![at]!) : null
+      return {
+        padIndex, at, unit, measure: known[i]![at]!,
+        state: !choice ? 'left out' : choice.variant ? 'kept' : 'dropped',
+        variant: own,
+        by: choice?.by === undefined ? null : { at: choice.by, distanceDb: choice.distanceDb },
+        sharedWith: own && theirs ? owner.label : null,
+      }
+    })
+  })
+  const peak = Math.max(0, ...rows.filter(row => row.state === 'kept' && row.variant?.depth !== 'float').map(row => row.measure.peak))
+  return {
+    targetId: target.id, rows, pads,
+    told: [...toldOfKit(kit, target), ...pads.flatMap(pad => pad.told)],
+    before, after: usageAfter(kit, rows),
+    loweredDb: peak > 1 && !isLossless(target) ? -toDb(peak) : 0,
+    cost, shortfalls,
+  }
+}
+
+/** What a sample takes that was thought to be shared, and is not. */
+function inFull(variant: Variant, measure: SampleMeasure): Variant {
+  return variant.bytes > 0 ? variant : sized(variant, measure)
+}
+
+function usageAfter(kit: Kit, rows: readonly PlanRow[]): Usage {
+  const kept = rows.filter(row => row.state === 'kept')
+  const written = kept.filter(row => row.sharedWith === null)
+  const perPad = new Map<number, number>()
+  for (const row of kept) perPad.set(row.padIndex, (perPad.get(row.padIndex) ?? 0) + 1)
+  return {
+    pads: perPad.size, notes: new Set([...perPad.keys()].map(index => kit.pads[index]!.note)).size, layers: Math.max(0, ...perPad.values()), samples: written.length,
+    seconds: written.reduce((sum, row) => sum + row.variant!.seconds, 0), bytes: written.reduce((sum, row) => sum + row.variant!.bytes, 0),
+    longestSeconds: Math.max(0, ...kept.map(row => row.variant!.seconds)),
+  }
+}

@@ -1,0 +1,63 @@
+import { tpdfDither } from '../../audio/dither'
+import { writeWave } from '../../audio/wave/write'
+import { TICKS_PER_QUARTER } from '../../groove/document'
+import { writeMidi } from '../../groove/midi/write'
+import type { MiddleC } from '../../audio/notes'
+import type { Kit } from '../../kit/document'
+import { ditherSeed, utf8, type MadeKit, type MadeSample, type WrittenFile } from '../write'
+import { INDEX_NAME, writeIndex, type SampleEntry } from './index'
+
+export interface SampleSetOptions {
+  /** Whether a list and a MIDI file that plays every pad once lie beside the samples. */
+  readonly index: boolean
+  readonly middleC: MiddleC
+  /** The bank and the number of a pad, by its place. */
+  readonly placeOf: (slot: number) => { readonly bank: string, readonly pad: number }
+}
+
+export const MIDI_NAME = 'every pad once.mid'
+const PAD_TICKS = TICKS_PER_QUARTER
+const PAD_VELOCITY = 100
+
+/**
+ * Writes the samples of a kit as WAVE files, with their root notes (`smpl`) and names (`LIST/INFO`), and, if asked, a list (CSV) and a
+ * Standard MIDI File that plays every pad once, a quarter note each.
+ */
+export function writeSampleSet({ kit, samples }: MadeKit, { index, middleC, placeOf }: SampleSetOptions): WrittenFile[] {
+  const files: WrittenFile[] = []
+  const entries: SampleEntry[] = []
+  const written = new Map<MadeSample, { path: string, bytes: number }>()
+  kit.pads.forEach((pad, slot) => {
+    for (const layer of pad.layers) {
+      const sample = samples.get(layer.sound.id)!
+      let file = written.get(sample)
+      if (!file) {
+        const bytes = waveOf(sample, pad.note, pad.name || sample.name)
+        file = { path: `${sample.name}.wav`, bytes: bytes.length }
+        written.set(sample, file)
+        files.push({ path: file.path, bytes })
+      }
+      entries.push({
+        file: file.path, ...placeOf(slot), note: pad.note, kind: pad.role, name: pad.name || sample.name,
+        lowVelocity: layer.lowVelocity, highVelocity: layer.highVelocity, turn: layer.turn, chokeGroup: pad.chokeGroup,
+        seconds: layer.sound.frames / layer.sound.sampleRate, bytes: file.bytes,
+      })
+    }
+  })
+  if (!index) return files
+  return [...files, { path: INDEX_NAME, bytes: utf8(writeIndex(entries, middleC)) }, { path: MIDI_NAME, bytes: everyPadOnce(kit) }]
+}
+
+/** A sample as a WAVE file; integers of 16 bits are dithered. */
+export function waveOf(sample: MadeSample, rootNote: number | undefined, title: string): Uint8Array {
+  return writeWave(sample.channels, Math.round(sample.sampleRate), {
+    depth: sample.depth,
+    dither: sample.depth === 16 ? tpdfDither(ditherSeed(sample.name)) : undefined,
+    embedded: { ...(rootNote === undefined ? {} : { rootNote }), info: { INAM: title.slice(0, 60), ISFT: 'Emporion' } },
+  })
+}
+
+function everyPadOnce(kit: Kit): Uint8Array {
+  const notes = kit.pads.filter(pad => pad.layers.length > 0).map((pad, i) => ({ tick: i * PAD_TICKS, length: PAD_TICKS / 2, note: pad.note, velocity: PAD_VELOCITY }))
+  return writeMidi([{ name: kit.name, notes }], { format: 0, name: kit.name, tempoBpm: 120, metre: { beats: 4, unit: 4 }, endTick: notes.length * PAD_TICKS, channel: 10 })
+}

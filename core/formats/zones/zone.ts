@@ -1,0 +1,58 @@
+import type { Envelope, Filter } from '../../kit/document'
+
+/** Something that a format or a kit has no words for, told to the user. */
+export interface NotCarried {
+  /** Where it stood: a pad, a region, an opcode. */
+  readonly where: string
+  /** What was not carried over, and what stands in its place. A full sentence. */
+  readonly what: string
+}
+
+/** A sample that zones refer to, by its place among them. */
+export interface ZoneSample {
+  readonly name: string
+  readonly frames: number
+  readonly sampleRate: number
+  readonly channels: number
+}
+
+/**
+ * One region of a sampler's instrument in the terms that SFZ, SoundFont and DLS share, with every value resolved: what
+ * the formats are read into, and what makes a kit. Levels and times are those of the kit document.
+ */
+export interface Zone {
+  /** Place of its sample in the list that comes with the zones. */
+  readonly sample: number
+  /** What its pad is called; empty where the format says nothing. */
+  readonly name: string
+  readonly lowNote: number
+  readonly highNote: number
+  /** The note at which the sample sounds at its own pitch. */
+  readonly rootNote: number
+  /** Cents a note: 100 follows the keys, 0 sounds the same on all. */
+  readonly keytrackCents: number
+  readonly lowVelocity: number
+  readonly highVelocity: number
+  readonly fadeInVelocities: number
+  readonly fadeOutVelocities: number
+  readonly gainDb: number
+  readonly pan: number
+  readonly tuneCents: number
+  readonly startFrame: number
+  /** Frame after the last that sounds. */
+  readonly endFrame: number
+  readonly fadeInFrames: number
+  readonly fadeOutFrames: number
+  readonly reverse: boolean
+  readonly play: 'one-shot' | 'gated'
+  readonly envelope: Envelope
+  readonly filter: Filter | null
+  readonly chokeGroup: number | null
+  /** Its place from 1 among zones that take turns. */
+  readonly turn: number | null
+  /** Values of a controller from which on and up to which it sounds: alternates. */
+  readonly choice: { readonly low: number, readonly high: number } | null
+  /** Place of its output, from 0. */
+  readonly output: number
+  readonly polyphony: number | null
+}
