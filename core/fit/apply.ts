@@ -7,6 +7,7 @@ import { sampleNames, type Named } from '../formats/samples/naming'
 import type { MadeKit, MadeSample } from '../formats/write'
 import { arrange, type Arranged, type Arranging } from './arrange'
 import { bakeUnit, type Audio, type Baking } from './bake'
+import { peakOf } from './measure'
 import { sampleKey, type FitPlan, type PlanRow } from './plan'
 import { reshape } from './reshape'
 import { keptGroups, type PadUnits } from './units'
@@ -30,8 +31,8 @@ export interface ToApply {
 }
 
 /** What of a pad goes into its samples for a target. */
-export function bakingOf(target: Target, { baked }: PadUnits): Baking {
-  return { baked, gain: !holds(target, 'gain'), pan: !holds(target, 'pan') }
+export function bakingOf(target: Target, { baked, bakesPan }: PadUnits): Baking {
+  return { baked, gain: !holds(target, 'gain'), pan: bakesPan }
 }
 
 /** Carries out a plan: makes the samples, and the kit that plays them on the target. */
@@ -42,14 +43,14 @@ export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample 
   const slotOf = new Map(arranged.map(place => [place.padIndex, place]))
   const ordered = kept.toSorted((a, b) => slotOf.get(a.padIndex)!.slot - slotOf.get(b.padIndex)!.slot)
   const audio = new Map<string, Audio>()
-  const keyOf = (row: PlanRow) => (target.audio.shares ? '' : `${row.padIndex} ${row.at} `) + sampleKey(kit, row.padIndex, row.unit, units.get(row.padIndex)!.baked, target) + JSON.stringify(row.variant)
+  const keyOf = (row: PlanRow) => (target.audio.shares ? '' : `${row.padIndex} ${row.at} `) + sampleKey(kit, row.unit, units.get(row.padIndex)!, target) + JSON.stringify(row.variant)
   ordered.forEach((row, i) => {
     const key = keyOf(row)
     const pad = kit.pads[row.padIndex]!
     if (!audio.has(key)) audio.set(key, reshape(bakeUnit(kit, pad, row.unit, bakingOf(target, units.get(row.padIndex)!), soundOf), row.variant!))
     onSample?.(i + 1, ordered.length)
   })
-  const peak = Math.max(0, ...ordered.filter(row => row.variant!.depth !== 'float').map(row => peakOf(audio.get(keyOf(row))!)))
+  const peak = Math.max(0, ...ordered.filter(row => row.variant!.depth !== 'float').map(row => peakOf(audio.get(keyOf(row))!.channels)))
   const lowered = peak > 1 ? 1 / peak : 1
   const names = namesFor(kit, target, ordered, slotOf)
   const samples = new Map<string, MadeSample>()
@@ -87,12 +88,6 @@ export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample 
   return { made: { kit: made, samples }, arranged, loweredDb: toDb(lowered) }
 }
 
-function peakOf({ channels }: Audio): number {
-  let peak = 0
-  for (const channel of channels) for (const value of channel) if (Math.abs(value) > peak) peak = Math.abs(value)
-  return peak
-}
-
 /** An id for a second copy of a sample. */
 function distinctId(id: string, place: number): string {
   return id.slice(0, 56) + place.toString(16).padStart(8, '0')
@@ -118,7 +113,7 @@ function namesFor(kit: Kit, target: Target, rows: readonly PlanRow[], slotOf: Re
 
 function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows: readonly PlanRow[], kept: readonly { readonly row: PlanRow, readonly sound: Layer['sound'] }[], groups: ReadonlyMap<number, number>): Pad {
   const pad = kit.pads[place.padIndex]!
-  const { baked } = units
+  const { baked, bakesPan } = units
   const has = (feature: Parameters<typeof holds>[1]) => holds(target, feature)
   const isGated = has('gated') && pad.play === 'gated'
   const own = rows.filter(row => row.padIndex === place.padIndex)
@@ -127,7 +122,7 @@ function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows
     ...emptyPad(place.toNote),
     name: pad.name, role: pad.role,
     gainDb: has('gain') ? pad.gainDb : 0,
-    pan: has('pan') ? pad.pan : 0,
+    pan: bakesPan ? 0 : pad.pan,
     tuneCents: baked.has('tune') ? 0 : pad.tuneCents,
     play: isGated ? 'gated' : 'one-shot',
     envelope: baked.has('envelope') ? { ...PLAIN_ENVELOPE, releaseSeconds: pad.envelope.releaseSeconds } : pad.envelope,

@@ -70,12 +70,13 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): 
   const total = sums.reduce((sum, value) => sum + value, 0)
   const spectrum = weightedSpectrum(channels, sampleRate)
   const whole = spectrum.reduce((sum, value) => sum + value, 0)
+  const peak = peakOf(channels)
   return {
     frames, sampleRate, channels: Math.min(2, channels.length), sourceBits,
-    peak: peakOf(channels),
+    peak,
     power: frames > 0 ? total / frames / Math.min(2, channels.length) : 0,
     left: energyLeft(sums, total),
-    leadFrames: leadOf(channels, sampleRate),
+    leadFrames: leadOf(channels, sampleRate, peak),
     above: LOWER_RATES.map(rate => rate >= sampleRate ? NOTHING_DB : share(energyFrom(spectrum, sampleRate, rate / 2 * KEPT_BAND, sampleRate), whole)),
     stereo: channels.length > 1 ? stereoOf(channels[0]!, channels[1]!) : undefined,
     bands: bandsOf(spectrum, sampleRate, whole),
@@ -83,9 +84,15 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): 
   }
 }
 
-function peakOf(channels: readonly Float32Array[]): number {
+/** Highest absolute value of all channels. */
+export function peakOf(channels: readonly Float32Array[]): number {
   let peak = 0
-  for (const channel of channels) for (const value of channel) if (Math.abs(value) > peak) peak = Math.abs(value)
+  for (const channel of channels) {
+    for (let i = 0; i < channel.length; i++) {
+      const value = Math.abs(channel[i]!)
+      if (value > peak) peak = value
+    }
+  }
   return peak
 }
 
@@ -99,8 +106,8 @@ function energyLeft(sums: Float64Array, total: number): number[] {
   return out
 }
 
-function leadOf(channels: readonly Float32Array[], sampleRate: number): number {
-  const least = peakOf(channels) * BEGINS_AT
+function leadOf(channels: readonly Float32Array[], sampleRate: number, peak: number): number {
+  const least = peak * BEGINS_AT
   const begins = Math.min(...channels.map((channel) => {
     const at = channel.findIndex(value => Math.abs(value) >= least && value !== 0)
     return at < 0 ? 0 : at

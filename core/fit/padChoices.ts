@@ -15,6 +15,19 @@ export interface UnitChoice {
 /** What becomes of the units of a pad; null: the pad is left out. */
 export type PadChoice = readonly UnitChoice[] | null
 
+/** How the ways of a pad are weighed and counted. */
+export interface Choosing {
+  readonly hold: Hold
+  /** How much the pad matters. */
+  readonly weight: number
+  /** What a sample takes of each scarce thing. */
+  readonly usesOf: (variant: Variant) => readonly number[]
+  /** How many scarce things there are. */
+  readonly dimensions: number
+  /** Ways that go on: of more, those that lie evenly along what they cost. */
+  readonly mostWays: number
+}
+
 /** A unit with the ways to write it. */
 export interface UnitToChoose {
   readonly unit: Unit
@@ -22,8 +35,6 @@ export interface UnitToChoose {
   readonly variants: readonly Variant[]
 }
 
-/** Most ways of one pad that go on: of more, those that lie evenly along what they use. */
-const MOST_WAYS = 40
 /** A take that another one stands in for is missed less than a layer: each still sounds, if more often. */
 const TAKE_WEIGHT = 0.3
 /** Subsets of takes are tried one by one up to so many; of more, the first ones stay. */
@@ -34,40 +45,52 @@ const MOST_TAKES_TRIED = 5
  * written. The velocities of a range that is dropped go to the next one that stays, below or above, whichever differs less.
  *
  * @param most velocity ranges and takes of each
- * @param usesOf what a sample takes of each scarce thing
  */
-export function waysOfPad(units: readonly UnitToChoose[], most: { readonly layers: number, readonly turns: number }, hold: Hold, weight: number, usesOf: (variant: Variant) => readonly number[], limits: readonly number[]): Choice<PadChoice>[] {
+export function waysOfPad(units: readonly UnitToChoose[], most: { readonly layers: number, readonly turns: number }, choosing: Choosing): Choice<PadChoice>[] {
+  const { hold, weight, dimensions, mostWays } = choosing
   const ranges = rangesOf(units)
   const distance = distances(units)
-  const forRange = ranges.map(range => waysOfRange(units, range, most.turns, hold, weight, usesOf, limits, distance))
+  const forRange = ranges.map(range => waysOfRange(units, range, most.turns, choosing, distance))
   const count = ranges.length
   const keep = Math.min(most.layers, count)
   if (hold.layers && keep < count) return []
-  const none = limits.map(() => 0)
+  const none = Array.from({ length: dimensions }, () => 0)
+  const nothing: Ways = { uses: none, cost: 0, what: { before: undefined, own: [] } }
   /** Ways of the ranges up to one that stays, by how many stay so far. */
-  const upTo: Choice<UnitChoice[]>[][][] = ranges.map(() => Array.from({ length: keep + 1 }, () => []))
+  const upTo: Ways[][][] = ranges.map(() => Array.from({ length: keep + 1 }, () => []))
   const dropped = (from: number, to: number, below: number | undefined, above: number | undefined) => drop(units, ranges.slice(from, to), below === undefined ? undefined : ranges[below], above === undefined ? undefined : ranges[above], weight, distance)
-  const whole: Choice<UnitChoice[]>[] = []
+  const whole: Ways[] = []
   for (let at = 0; at < count; at++) {
     for (let before = -1; before < at; before++) {
       const between = dropped(before + 1, at, before < 0 ? undefined : before, at)
       if (hold.layers && at - before > 1) continue
       for (let kept = 1; kept <= keep; kept++) {
-        const starts = before < 0 ? kept === 1 ? [{ uses: none, cost: 0, what: [] }] : [] : upTo[before]![kept - 1]!
+        const starts = before < 0 ? kept === 1 ? [nothing] : [] : upTo[before]![kept - 1]!
         for (const start of starts) {
           for (const way of forRange[at]!) upTo[at]![kept]!.push(joined(start, between, way))
         }
       }
     }
-    for (let kept = 1; kept <= keep; kept++) upTo[at]![kept] = thinned(undominated(upTo[at]![kept]!, limits), MOST_WAYS)
+    for (let kept = 1; kept <= keep; kept++) upTo[at]![kept] = thinned(undominated(upTo[at]![kept]!, dimensions), mostWays)
     if (hold.layers && at < count - 1) continue
     const after = dropped(at + 1, count, at, undefined)
-    whole.push(...upTo[at]!.flat().map(way => joined(way, after, { uses: none, cost: 0, what: [] })))
+    whole.push(...upTo[at]!.flat().map(way => joined(way, after, nothing)))
   }
-  return thinned(undominated(whole, limits), MOST_WAYS)
+  return thinned(undominated(whole, dimensions), mostWays).map(way => ({ ...way, what: listed(way.what) }))
 }
 
-type Ways = Choice<UnitChoice[]>
+/** Choices one after the other, put together by links and not copied. */
+interface Chain {
+  readonly before: Chain | undefined
+  readonly own: readonly UnitChoice[]
+  readonly after?: Chain
+}
+
+type Ways = Choice<Chain>
+
+function listed(chain: Chain | undefined): UnitChoice[] {
+  return chain ? [...listed(chain.before), ...chain.own, ...listed(chain.after)] : []
+}
 
 /** Places of units with the same velocities, softest first. */
 function rangesOf(units: readonly UnitToChoose[]): number[][] {
@@ -90,29 +113,30 @@ function distances(units: readonly UnitToChoose[]): (a: number, b: number) => nu
 }
 
 /** The ways to write the takes of one range: which of them stay, and how each is written. */
-function waysOfRange(units: readonly UnitToChoose[], range: readonly number[], turns: number, hold: Hold, weight: number, usesOf: (variant: Variant) => readonly number[], limits: readonly number[], distance: (a: number, b: number) => number): Ways[] {
+function waysOfRange(units: readonly UnitToChoose[], range: readonly number[], turns: number, { hold, weight, usesOf, dimensions, mostWays }: Choosing, distance: (a: number, b: number) => number): Ways[] {
+  const none = Array.from({ length: dimensions }, () => 0)
   const isTurned = range.some(i => units[i]!.unit.turn !== null)
   const ways: Ways[] = []
   for (const kept of isTurned ? subsets(range, turns, hold.layers === true) : [range]) {
-    let states: Ways[] = [{ uses: limits.map(() => 0), cost: 0, what: [] }]
+    let states: Ways[] = [{ uses: none, cost: 0, what: { before: undefined, own: [] } }]
     for (const i of range) {
       const { unit, variants } = units[i]!
       const share = weight * spanOf(unit) / (isTurned ? range.length : 1)
       const choices = kept.includes(i)
         ? variants.map(variant => ({ uses: usesOf(variant), cost: share * variant.loss, what: { variant, by: undefined, distanceDb: 0 } }))
-        : [standIn(i, kept, share * TAKE_WEIGHT, distance, limits)]
-      states = undominated(states.flatMap(state => choices.map(choice => ({ uses: state.uses.map((use, d) => use + choice.uses[d]!), cost: state.cost + choice.cost, what: [...state.what, choice.what] }))), limits)
-      states = thinned(states, MOST_WAYS)
+        : [standIn(i, kept, share * TAKE_WEIGHT, distance, none)]
+      states = undominated(states.flatMap(state => choices.map(choice => ({ uses: state.uses.map((use, d) => use + choice.uses[d]!), cost: state.cost + choice.cost, what: { before: state.what, own: [choice.what] } }))), dimensions)
+      states = thinned(states, mostWays)
     }
     ways.push(...states)
   }
-  return thinned(undominated(ways, limits), MOST_WAYS)
+  return thinned(undominated(ways, dimensions), mostWays)
 }
 
-function standIn(i: number, kept: readonly number[], share: number, distance: (a: number, b: number) => number, limits: readonly number[]): Choice<UnitChoice> {
+function standIn(i: number, kept: readonly number[], share: number, distance: (a: number, b: number) => number, none: readonly number[]): Choice<UnitChoice> {
   const by = kept.reduce((nearest, candidate) => distance(i, candidate) < distance(i, nearest) ? candidate : nearest)
   const db = distance(i, by)
-  return { uses: limits.map(() => 0), cost: share * lossOf(ratioOfDistance(db)), what: { variant: undefined, by, distanceDb: db } }
+  return { uses: none, cost: share * lossOf(ratioOfDistance(db)), what: { variant: undefined, by, distanceDb: db } }
 }
 
 /** The ranges between two that stay: those below some boundary go to the one below, the others to the one above, so that it costs the least. */
@@ -129,7 +153,7 @@ function drop(units: readonly UnitToChoose[], between: readonly (readonly number
 }
 
 function joined(start: Ways, between: { readonly cost: number, readonly what: readonly UnitChoice[] }, way: Ways): Ways {
-  return { uses: start.uses.map((use, i) => use + way.uses[i]!), cost: start.cost + between.cost + way.cost, what: [...start.what, ...between.what, ...way.what] }
+  return { uses: start.uses.map((use, i) => use + way.uses[i]!), cost: start.cost + between.cost + way.cost, what: { before: start.what, own: between.what, after: way.what } }
 }
 
 /** Which takes stay: any, or the first ones where there are many. All where they are held. */

@@ -63,6 +63,10 @@ export interface FitPlan {
 const WEIGHTS: Readonly<Record<Importance, number>> = { low: 0.25, normal: 1, high: 4 }
 /** A pad that is left out is missed more than anything that can be done to it. */
 const LEFT_OUT_COST = 3
+/** Of few pads all ways that are worth anything are weighed, of many so many of each. */
+const FEW_PADS = 8
+const MOST_WAYS_OF_FEW = 1_000
+const MOST_WAYS = 28
 const DIMENSIONS = ['seconds', 'bytes', 'samples', 'pads'] as const
 type Dimension = typeof DIMENSIONS[number]
 
@@ -108,9 +112,10 @@ function placeKey(padIndex: number, at: number): string {
 function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
   const first = new Map<string, { padIndex: number, at: number, label: string }>()
   const owners = new Map<string, { padIndex: number, at: number, label: string }>()
-  for (const { padIndex, units, baked } of pads) {
+  for (const pad of pads) {
+    const { padIndex, units } = pad
     units.forEach((unit, at) => {
-      const key = sampleKey(kit, padIndex, unit, baked, target)
+      const key = sampleKey(kit, unit, pad, target)
       const known = first.get(key)
       if (known) owners.set(placeKey(padIndex, at), known)
       else first.set(key, { padIndex, at, label: padLabel(padIndex) })
@@ -120,7 +125,7 @@ function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
 }
 
 /** What a written sample depends on: samples with the same key are the same to the bit, and are measured once. */
-export function sampleKey(kit: Kit, padIndex: number, unit: Unit, baked: PadUnits['baked'], target: Pick<Target, 'holds'>): string {
+export function sampleKey(kit: Kit, unit: Unit, { padIndex, baked, bakesPan }: PadUnits, target: Pick<Target, 'holds'>): string {
   const pad = kit.pads[padIndex]!
   const isMix = unit.layers.length > 1
   const layers = unit.layers.map((index) => {
@@ -128,7 +133,7 @@ export function sampleKey(kit: Kit, padIndex: number, unit: Unit, baked: PadUnit
     return [sound.id, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, holds(target, 'gain') && !isMix ? 0 : gainDb, baked.has('tune') ? tuneCents + pad.tuneCents : 0]
   })
   return JSON.stringify([
-    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, holds(target, 'pan') ? 0 : pad.pan,
+    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, bakesPan ? pad.pan : 0,
     baked.has('filter') ? pad.filter : 0, baked.has('drive') ? pad.driveDb : 0, baked.has('envelope') ? pad.envelope : 0,
   ])
 }
@@ -165,7 +170,7 @@ function solve({ target, pads, known, wishes, owners, dimensions }: ToSolve): { 
       return { unit, measure, variants: isShared ? own.slice(0, 1).map(variant => ({ ...variant, seconds: 0, bytes: 0 })) : own }
     })
     const usesOf = (variant: Variant) => dimensions.map(dimension => dimension === 'seconds' ? variant.seconds : dimension === 'bytes' ? variant.bytes : dimension === 'samples' && variant.bytes > 0 ? 1 : 0)
-    const ways: Choice<PadChoice>[] = waysOfPad(toChoose, target, hold, weight, usesOf, limits)
+    const ways: Choice<PadChoice>[] = waysOfPad(toChoose, target, { hold, weight, usesOf, dimensions: limits.length, mostWays: pads.length > FEW_PADS ? MOST_WAYS : MOST_WAYS_OF_FEW })
       .map(way => ({ ...way, uses: way.uses.map((use, d) => dimensions[d] === 'pads' ? use + 1 : use) }))
     const leaving: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * LEFT_OUT_COST, what: null }] : []
     return [...ways, ...leaving]

@@ -8,7 +8,7 @@ export const TARGET_SCHEMA_VERSION = 1
 
 /** What a target can do by itself with a sound. What it cannot is put into the samples where that is possible, and told where it is not. */
 export const FEATURES = [
-  'gain', 'pan', 'tune', 'filter', 'low-pass', 'drive', 'envelope', 'reverse', 'stacks', 'crossfade', 'alternates', 'chokes', 'gated', 'pad polyphony', 'outputs',
+  'gain', 'pan', 'stereo pan', 'tune', 'filter', 'low-pass', 'drive', 'envelope', 'reverse', 'stacks', 'crossfade', 'alternates', 'chokes', 'gated', 'pad polyphony', 'outputs',
 ] as const
 export type Feature = typeof FEATURES[number]
 

@@ -30,6 +30,8 @@ export interface PadUnits {
   readonly padIndex: number
   readonly units: readonly Unit[]
   readonly baked: ReadonlySet<Baked>
+  /** Its pan goes into its samples too. */
+  readonly bakesPan: boolean
   readonly told: readonly Told[]
 }
 
@@ -43,7 +45,7 @@ export function unitsOf(kit: Kit, target: Target): PadUnits[] {
       ? pad.layers.map(({ lowVelocity, highVelocity, turn }, i) => ({ layers: [i], lowVelocity, highVelocity, turn }))
       : unitsOfPad(pad, target, tell)
     tellRest(kit, pad, padIndex, target, tell)
-    return [{ padIndex, units: units.toSorted(inOrder), baked: bakedOf(pad, target), told }]
+    return [{ padIndex, units: units.toSorted(inOrder), baked: bakedOf(pad, target), bakesPan: bakesPan(pad, target), told }]
   })
 }
 
@@ -134,6 +136,11 @@ function bakedOf(pad: Pad, target: Target): ReadonlySet<Baked> {
   }
   const last = BAKED.findLastIndex(one => used[one] && !isHeld[one])
   return new Set(BAKED.slice(0, last + 1).filter(one => used[one]))
+}
+
+function bakesPan(pad: Pad, target: Target): boolean {
+  if (pad.pan === 0 || isLossless(target)) return false
+  return !holds(target, 'pan') || (!holds(target, 'stereo pan') && pad.layers.some(layer => layer.sound.channels > 1))
 }
 
 function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, tell: Tell): void {

@@ -70,32 +70,38 @@ export class ByteWriter {
   private at = 0
 
   u8(value: number): this {
-    this.view.setUint8(this.room(1), value)
+    const at = this.room(1)
+    this.view.setUint8(at, value)
     return this
   }
 
   i8(value: number): this {
-    this.view.setInt8(this.room(1), value)
+    const at = this.room(1)
+    this.view.setInt8(at, value)
     return this
   }
 
   u16(...values: readonly number[]): this {
-    for (const value of values) this.view.setUint16(this.room(2), value, true)
+    const from = this.room(2 * values.length)
+    values.forEach((value, i) => this.view.setUint16(from + 2 * i, value, true))
     return this
   }
 
   i16(...values: readonly number[]): this {
-    for (const value of values) this.view.setInt16(this.room(2), value, true)
+    const from = this.room(2 * values.length)
+    values.forEach((value, i) => this.view.setInt16(from + 2 * i, value, true))
     return this
   }
 
   u32(...values: readonly number[]): this {
-    for (const value of values) this.view.setUint32(this.room(4), value >>> 0, true)
+    const from = this.room(4 * values.length)
+    values.forEach((value, i) => this.view.setUint32(from + 4 * i, value >>> 0, true))
     return this
   }
 
   i32(...values: readonly number[]): this {
-    for (const value of values) this.view.setInt32(this.room(4), value, true)
+    const from = this.room(4 * values.length)
+    values.forEach((value, i) => this.view.setInt32(from + 4 * i, value, true))
     return this
   }
 

@@ -42,7 +42,7 @@ export interface Bank {
   readonly presets: readonly BankPreset[]
   readonly samples: readonly BankSample[]
   readonly zonesOf: (preset: BankPreset) => BankZone[]
-  /** Modulators of instruments and presets, beside the default ones. */
+  /** Modulators of instruments and presets that do something, beside the default ones. */
   readonly modulators: number
   /** Reads frames of the samples chunk, 16 bit or 24 where the bank has them. */
   readonly readFrames: (start: number, count: number) => Promise<Float32Array>
@@ -88,7 +88,7 @@ export async function openBank(source: ByteSource): Promise<Bank> {
     version,
     presets: sorted,
     samples,
-    modulators: Math.max(0, pmod.all.length - 1) + Math.max(0, imod.all.length - 1),
+    modulators: working(pmod) + working(imod),
     depth,
     zonesOf: preset => joined(inPresets[places.get(preset) ?? -1] ?? [], instruments, nameOf, samples.length),
     readFrames: async (start, count) => {
@@ -99,6 +99,11 @@ export async function openBank(source: ByteSource): Promise<Bank> {
       return out
     },
   }
+}
+
+/** How many modulators have an amount; the last record is none. */
+function working({ reader, all }: Records): number {
+  return all.slice(0, -1).filter(at => reader.i16(at + 4, true) !== 0).length
 }
 
 interface Records {

@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest'
+import { fit, kitOf, layerOf, NO_WISHES, planOnly, Sounds, target } from '../../tests/helpers/fit'
+import { velocityRanges } from '../kit/ranges'
+import { distanceDb, lossOf, ratioOfDistance } from './cost'
+import type { Target } from './target'
+import { overOf } from './usage'
+import { variantsOf } from './variants'
+
+const sounds = new Sounds()
+const lembos = target('lembos')
+const small = (seconds: number): Target => ({ ...lembos, limits: { ...lembos.limits, seconds } })
+
+describe('a plan', () => {
+  it('changes nothing that need not change: rates and widths of the target, and no cut', () => {
+    const { plan } = fit(kitOf([{ layers: [layerOf(sounds.hit('Kick', 1, { seconds: 1 }))] }]), sounds, lembos)
+    expect(plan.rows.map(row => [row.state, row.variant!.sampleRate, row.variant!.channels, row.variant!.depth, row.variant!.fromFrame, row.variant!.toFrame])).toEqual([['kept', 44_100, 1, 16, 0, 48_000]])
+    expect(overOf(plan.after, lembos)).toEqual([])
+  })
+
+  it('meets a limit of seconds by cutting the ends that are heard least', () => {
+    const kit = kitOf([1, 2, 3].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 1 }))] })))
+    const plan = planOnly(kit, sounds, small(2))
+    expect(plan.shortfalls).toEqual([])
+    expect(plan.after.seconds).toBeLessThanOrEqual(2)
+    expect(plan.rows.every(row => row.state === 'kept')).toBe(true)
+  })
+
+  it('costs what trying every combination finds, on small kits', () => {
+    const kit = kitOf([1, 2, 3, 4].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 0.2 + seed / 10 }))] })))
+    for (const seconds of [0.9, 0.6, 0.4, 0.2, 0.1]) {
+      const wanted = small(seconds)
+      const plan = planOnly(kit, sounds, wanted)
+      const options = plan.rows.map(row => [
+        ...variantsOf(row.measure, wanted, {}, { seconds: true, bytes: false }, 0).map(variant => ({ seconds: variant.seconds, cost: variant.loss })),
+        // Leaving out a pad of normal importance.
+        { seconds: 0, cost: 3 },
+      ])
+      const best = (at: number, left: number): number => left < -1e-9 ? Infinity : at === options.length ? 0 : Math.min(...options[at]!.map(option => option.cost + best(at + 1, left - option.seconds)))
+      expect(plan.cost).toBeCloseTo(best(0, seconds), 9)
+    }
+  })
+
+  it('drops the layers that differ least from those that take their place, as trying every set finds', () => {
+    const ranges = velocityRanges(5)
+    // Layers 2 and 3 are nearly the same; the others differ.
+    const layers = [1, 2, 2, 9, 5].map((seed, i) => layerOf(sounds.hit(`Layer ${i}`, seed, { level: 0.3 + i / 10 }), { lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high }))
+    const kit = kitOf([{ layers }])
+    const plan = planOnly(kit, sounds, target('akatos'))
+    const kept = plan.rows.filter(row => row.state === 'kept').map(row => row.at)
+    const measures = plan.rows.map(row => row.measure)
+    const share = (i: number) => (ranges[i]!.high - ranges[i]!.low + 1) / 127
+    const costOf = (set: readonly number[]) => ranges.map((_, i) => i).filter(i => !set.includes(i)).reduce((sum, i) => {
+      const near = [set.filter(k => k < i).at(-1), set.find(k => k > i)].filter(k => k !== undefined)
+      return sum + share(i) * Math.min(...near.map(k => lossOf(ratioOfDistance(distanceDb(measures[i]!, measures[k]!)))))
+    }, 0)
+    const sets = Array.from({ length: 31 }, (_, bits) => [0, 1, 2, 3, 4].filter(i => (bits + 1) >> i & 1)).filter(set => set.length <= 4)
+    expect(costOf(kept)).toBeCloseTo(Math.min(...sets.map(costOf)), 9)
+    expect(kept).toHaveLength(4)
+  })
+
+  it('keeps what is held and plans the rest anew', () => {
+    const kit = kitOf([1, 2, 3].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 1 }))] })))
+    const free = planOnly(kit, sounds, small(2))
+    const held = planOnly(kit, sounds, small(2), { holds: { 1: { length: true } }, importance: {} })
+    expect(free.rows[1]!.variant!.toFrame).toBeLessThan(48_000)
+    expect(held.rows[1]!.variant!.toFrame).toBe(48_000)
+    expect(held.after.seconds).toBeLessThanOrEqual(2)
+    expect(held.cost).toBeGreaterThanOrEqual(free.cost)
+  })
+
+  it('leaves out the pads that matter least where there are too many', () => {
+    const kit = kitOf(Array.from({ length: 16 }, (_, i) => ({ layers: [layerOf(sounds.hit(`Hit ${i}`, i + 1))] })))
+    const wanted: Target = { ...lembos, pads: { banks: 1, inBank: 14, columns: 4 } }
+    const plan = planOnly(kit, sounds, wanted, { holds: {}, importance: { 3: 'low', 7: 'low' } })
+    expect(plan.rows.filter(row => row.state === 'left out').map(row => row.padIndex)).toEqual([3, 7])
+    const kept = planOnly(kit, sounds, wanted, { holds: { 3: { pad: true } }, importance: { 3: 'low', 7: 'low' } })
+    expect(kept.rows.filter(row => row.state === 'left out').map(row => row.padIndex)).not.toContain(3)
+  })
+
+  it('that cannot be met says which limit, how much is needed and how much there is', () => {
+    const kit = kitOf([1, 2].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 1 }))] })))
+    const plan = planOnly(kit, sounds, small(0.5), { holds: { 0: { length: true, pad: true }, 1: { length: true, pad: true } }, importance: {} })
+    expect(plan.shortfalls).toEqual([{ meter: 'seconds', needed: expect.closeTo(2, 6) as number, room: 0.5 }])
+  })
+
+  it('writes equal samples once where the target shares them', () => {
+    const hit = sounds.hit('Same', 3)
+    const kit = kitOf([{ layers: [layerOf(hit)] }, { layers: [layerOf(hit)] }, { layers: [layerOf(sounds.hit('Other', 4))] }])
+    const { plan, made } = fit(kit, sounds, target('sf2'))
+    expect(plan.after.samples).toBe(2)
+    expect(made.samples.size).toBe(2)
+    expect(plan.rows.map(row => row.sharedWith)).toEqual([null, 'A1', null])
+    expect(fit(kit, sounds, target('holkas')).made.samples.size).toBe(3)
+  })
+
+  it('of a kit package leaves everything as it is', () => {
+    const kit = kitOf([{ filter: { type: 'band-pass', cutoffHz: 900, resonanceDb: 3 }, layers: [layerOf(sounds.hit('A', 5), { startFrame: 100 })] }])
+    const plan = planOnly(kit, sounds, target('package'), NO_WISHES)
+    expect([plan.told, plan.shortfalls, plan.rows.map(row => row.variant!.loss)]).toEqual([[], [], [0]])
+  })
+})
