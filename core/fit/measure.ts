@@ -88,10 +88,12 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): 
 export function peakOf(channels: readonly Float32Array[]): number {
   let peak = 0
   for (const channel of channels) {
-    for (let i = 0; i < channel.length; i++) {
-      const value = Math.abs(channel[i]!)
-      if (value > peak) peak = value
-    }
+    let [low, high] = [0, 0]
+    channel.forEach((value) => {
+      if (value < low) low = value
+      else if (value > high) high = value
+    })
+    peak = Math.max(peak, -low, high)
   }
   return peak
 }

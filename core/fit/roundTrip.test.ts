@@ -16,22 +16,25 @@ const RATE = 48_000
 const sounds = new Sounds()
 const hits = [1, 2, 3, 4, 5, 6].map(seed => sounds.hit(`Hit ${seed}`, seed, { seconds: 0.05 + seed / 100, stereo: seed % 3 === 0, sampleRate: seed % 2 === 0 ? 48_000 : 44_100 }))
 
-/** At the rate of the engine, so that nothing is converted on the way to the ear. */
+/**
+ * At the rate of the engine, so that nothing is converted on the way to the ear, and played from their start: where a trim cuts into a
+ * sound, a tuned voice of the kit reads on beyond it.
+ */
 const plainHits = [7, 8, 9].map(seed => sounds.hit(`Hit ${seed}`, seed, { seconds: 0.05 + seed / 100, stereo: seed === 9 }))
 
-const layerOfAny = (all: typeof hits) => fc.record({
+const layerOfAny = (all: typeof hits, starts: readonly number[]) => fc.record({
   sound: fc.constantFrom(...all),
   gainDb: fc.integer({ min: -12, max: 0 }),
   tuneCents: fc.constantFrom(0, 0, 0, 150, -300),
   reverse: fc.boolean(),
-  start: fc.constantFrom(0, 100),
+  start: fc.constantFrom(...starts),
   fadeOut: fc.constantFrom(0, 400),
 }).map(({ sound, start, fadeOut, ...settings }): Layer => layerOf(sound, { ...settings, startFrame: start, fadeOutFrames: fadeOut }))
 
 const shape = fc.constantFrom('velocity', 'turns', 'alternates', 'stack', 'fades' as const)
 
-const padOfAny = (all: typeof hits): fc.Arbitrary<Partial<Pad>> => fc.record({
-  layers: fc.array(layerOfAny(all), { minLength: 1, maxLength: 3 }),
+const padOfAny = (all: typeof hits, starts: readonly number[]): fc.Arbitrary<Partial<Pad>> => fc.record({
+  layers: fc.array(layerOfAny(all, starts), { minLength: 1, maxLength: 3 }),
   shape,
   gainDb: fc.integer({ min: -9, max: 0 }),
   pan: fc.constantFrom(0, 0, -0.5, 1),
@@ -55,7 +58,7 @@ const padOfAny = (all: typeof hits): fc.Arbitrary<Partial<Pad>> => fc.record({
 
 
 
-const kitsOfAny = (all: typeof hits) => fc.array(padOfAny(all), { minLength: 1, maxLength: 4 }).map(pads => kitOf(pads.map((one, i) => ({ name: `Pad ${i + 1}`, ...one }))))
+const kitsOfAny = (all: typeof hits, starts: readonly number[]) => fc.array(padOfAny(all, starts), { minLength: 1, maxLength: 4 }).map(pads => kitOf(pads.map((one, i) => ({ name: `Pad ${i + 1}`, ...one }))))
 
 /** What a hit starts, in figures that do not depend on how sounds are named or pads numbered. */
 function heard(kit: Kit, audio: Levels, note: number, velocity: number, counts: HitCounts): { starts: VoiceStart[], counted: readonly string[] } {
@@ -114,7 +117,7 @@ function counted(counts: HitCounts, keys: readonly string[]): Map<string, number
 
 describe('kit to format and back', () => {
   it.each(['sfz', 'sf2', 'dls-2', 'samples', 'kerkouros', 'akatos', 'holkas'])('%s: every note sounds as it was written', async (id) => {
-    await fc.assert(fc.asyncProperty(kitsOfAny(hits), kit => comesBack(kit, target(id))), { numRuns: 25 })
+    await fc.assert(fc.asyncProperty(kitsOfAny(hits, [0, 100]), kit => comesBack(kit, target(id))), { numRuns: 25 })
   })
 })
 
@@ -134,7 +137,7 @@ const audioOf = (audio: ReadonlyMap<string, Pick<ReadAudio, 'channels' | 'sample
 
 describe('what is put into the samples', () => {
   it.each(['sfz', 'sf2', 'samples'])('%s: a hit at full velocity sounds as the kit did, where nothing was told', (id) => {
-    fc.assert(fc.property(kitsOfAny(plainHits), (kit) => {
+    fc.assert(fc.property(kitsOfAny(plainHits, [0]), (kit) => {
       const { made, plan, loweredDb } = fit(kit, sounds, target(id))
       const asWritten = audioOf(new Map([...made.samples].map(([key, sample]) => [key, sample])))
       const before = audioOf(sounds.audio)
@@ -146,8 +149,7 @@ describe('what is put into the samples', () => {
         const render = (source: Kit, prepared: typeof before) => renderKit(single(source, place.note), prepared, [{ atSeconds: 0, note: place.note, velocity: 127, lengthSeconds: 0.4 }], { sampleRate: RATE, longestSeconds: 2 })
         const [was, is] = [render(kit, before), render(made.kit, asWritten)]
         const lowered = 10 ** (-loweredDb / 20)
-        // Where a trim cuts into the sound, a tuned voice reads on beyond it in the kit, and finds silence in the sample.
-        expect(differenceDb(was, { left: is.left.map(v => v * lowered), right: is.right.map(v => v * lowered) })).toBeLessThan(-28)
+        expect(differenceDb(was, { left: is.left.map(v => v * lowered), right: is.right.map(v => v * lowered) })).toBeLessThan(-35)
       }
     }), { numRuns: 25 })
   })
