@@ -1,14 +1,12 @@
-import { createHash, randomUUID } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
-import { join, relative, sep } from 'node:path'
-import { pipeline } from 'node:stream/promises'
+import { randomUUID } from 'node:crypto'
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
 import { EmporionError } from '../../core/errors'
-import { bagProblems, MANIFEST, parseManifest } from '../../core/formats/package/bag'
 import { readKitFile } from '../../core/formats/package/kitFile'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { unzipInto } from '../library/unzip'
+import { bagIn, bagProblemsOf } from './checkBag'
 import { indexFolder } from './index'
 import { IMPORTING_PREFIX, PRESET_FILE, revisionFolder } from './layout'
 import { readVault } from './read'
@@ -88,27 +86,8 @@ function freeName(name: string, taken: readonly string[]): string {
   }
 }
 
-async function bagIn(folder: string): Promise<string> {
-  const holders = [folder, ...(await readdir(folder, { withFileTypes: true })).filter(entry => entry.isDirectory()).map(entry => join(folder, entry.name))]
-  for (const holder of holders) {
-    if (await stat(join(holder, 'bagit.txt')).catch(() => undefined)) return holder
-  }
-  throw new EmporionError('invalid', { what: 'This archive is not a kit package: it has no bagit.txt.', kept: 'Nothing was imported.', next: 'To bring in samples from an archive, drop it on the Library.' })
-}
-
 async function checkBag(bag: string): Promise<void> {
-  const manifest = parseManifest(await readFile(join(bag, MANIFEST), 'utf8').catch(() => {
-    throw new EmporionError('invalid', { what: `This archive is not a kit package: it has no ${MANIFEST}.`, kept: 'Nothing was imported.' })
-  }))
-  const present = new Map<string, string>()
-  for (const entry of await readdir(join(bag, 'data'), { recursive: true, withFileTypes: true }).catch(() => [])) {
-    if (!entry.isFile()) continue
-    const path = join(entry.parentPath, entry.name)
-    const hash = createHash('sha256')
-    await pipeline(createReadStream(path), hash)
-    present.set(relative(bag, path).split(sep).join('/'), hash.digest('hex'))
-  }
-  const problems = bagProblems(manifest, present)
+  const problems = await bagProblemsOf(bag)
   if (problems.length > 0) {
     throw new EmporionError('invalid', { what: `The package is damaged: ${problems.slice(0, 3).join(' ')}${problems.length > 3 ? ` And ${problems.length - 3} more.` : ''}`, kept: 'Nothing was imported.', next: 'Export it again where it came from.' })
   }

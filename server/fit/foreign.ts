@@ -1,0 +1,231 @@
+import { readFileSync } from 'node:fs'
+import { mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { basename, dirname, extname, join } from 'node:path'
+import { AUDIO_EXTENSIONS, decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
+import type { MiddleC } from '../../core/audio/notes'
+import { writeWave } from '../../core/audio/wave/write'
+import { EmporionError, messageOf } from '../../core/errors'
+import { openDls, type DlsCollection } from '../../core/formats/dls/instruments'
+import { readDlsInstrument } from '../../core/formats/dls/read'
+import { readKitFile } from '../../core/formats/package/kitFile'
+import type { ReadKit } from '../../core/formats/read'
+import { INDEX_NAME } from '../../core/formats/samples/index'
+import type { Numbering } from '../../core/formats/samples/numbering'
+import { readSampleSet, type SampleFile } from '../../core/formats/samples/read'
+import { openBank, type Bank } from '../../core/formats/sf2/bank'
+import { findPreset, readPreset } from '../../core/formats/sf2/read'
+import { readSfzKit, stemOf } from '../../core/formats/sfz/read'
+import { identityOf } from '../library/analyse'
+import { unzipInto } from '../library/unzip'
+import { revisionNumber, revisionFolder } from '../vault/layout'
+import { withFile } from './fileSource'
+import { FolderFiles } from './folderFiles'
+import type { LoadedKit, Steering } from './loadedKit'
+
+/** Forms that a kit can come in. */
+export type ForeignFormat = 'SoundFont' | 'DLS' | 'SFZ' | 'sample set' | 'kit package' | 'archive'
+
+/** One of several kits in a file. */
+export interface ForeignChoice {
+  readonly name: string
+  /** `bank:program`, where the format counts so. */
+  readonly place: string
+}
+
+export interface ForeignListing {
+  readonly format: ForeignFormat
+  readonly name: string
+  /** More than one only in banks and collections. */
+  readonly choices: readonly ForeignChoice[]
+}
+
+export interface ForeignAsked {
+  /** A preset by its name, its `bank:program`, or its number from 1; the first without it. */
+  readonly preset?: string
+  /** How a folder of samples is numbered; found out without it. */
+  readonly numbering?: Numbering
+  readonly middleC: MiddleC
+}
+
+const MOST_SAMPLES = 2_048
+
+/** What a file or folder holds, without its samples. @throws EmporionError `unreadable` for what is no kit */
+export async function listForeign(path: string): Promise<ForeignListing> {
+  const name = stemOf(basename(path))
+  const format = await formatOf(path)
+  if (format === 'SoundFont') {
+    return withFile(path, async (source) => {
+      const bank = await openBank(source)
+      return { format, name: bank.name || name, choices: bank.presets.map(preset => ({ name: preset.name || `Preset ${preset.program}`, place: `${preset.bank}:${preset.program}` })) }
+    })
+  }
+  if (format === 'DLS') {
+    return withFile(path, async (source) => {
+      const collection = await openDls(source)
+      return { format, name: collection.name || name, choices: collection.instruments.map(one => ({ name: one.name || `Instrument ${one.program}`, place: `${one.isDrums ? 'drums' : one.bank}:${one.program}` })) }
+    })
+  }
+  return { format, name, choices: [{ name, place: '' }] }
+}
+
+/**
+ * Reads a kit of another form into one of ours, its samples into a folder of its own for as long as they are needed.
+ *
+ * @throws EmporionError
+ */
+export async function readForeign(path: string, asked: ForeignAsked, steering: Steering): Promise<LoadedKit> {
+  const work = await mkdtemp(join(tmpdir(), 'emporion-kit-'))
+  const close = () => rm(work, { recursive: true, force: true })
+  try {
+    const format = await formatOf(path)
+    if (format === 'archive') return await readArchive(path, asked, steering, work, close)
+    if (format === 'kit package') return await readBag(path, close)
+    const read = await readKit(path, format, asked, steering)
+    return await withSamples(read, work, close, steering)
+  }
+  catch (thrown) {
+    await close()
+    throw thrown
+  }
+}
+
+async function formatOf(path: string): Promise<ForeignFormat> {
+  const found = await stat(path).catch(() => undefined)
+  if (!found) throw new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path.' })
+  if (found.isDirectory()) {
+    if (await bagIn(path)) return 'kit package'
+    return await soleSfz(path) ? 'SFZ' : 'sample set'
+  }
+  const head = await withFile(path, source => source.read(0, Math.min(12, source.size)))
+  const text = String.fromCharCode(...head)
+  if (text.startsWith('RIFF') && text.slice(8) === 'sfbk') return 'SoundFont'
+  if (text.startsWith('RIFF') && text.slice(8) === 'DLS ') return 'DLS'
+  if (text.startsWith('PK')) return 'archive'
+  if (extname(path).toLowerCase() === '.sfz') return 'SFZ'
+  throw new EmporionError('unreadable', { what: `${path} is no kit that Emporion knows: neither a SoundFont bank, a DLS collection, an SFZ file, an archive nor a folder.`, next: 'Choose one of these.' })
+}
+
+function readKit(path: string, format: ForeignFormat, asked: ForeignAsked, { signal, onStep }: Steering): Promise<ReadKit> {
+  const step = (done: number, total: number, at: string) => {
+    signal.throwIfAborted()
+    onStep(done, total, at, 0)
+  }
+  switch (format) {
+    case 'SoundFont':
+      return withFile(path, async (source) => {
+        const bank = await openBank(source)
+        return readPreset(bank, presetAt(bank, asked.preset), identityOf, step)
+      })
+    case 'DLS':
+      return withFile(path, async (source) => {
+        const collection = await openDls(source)
+        return readDlsInstrument(collection, instrumentAt(collection, asked.preset), identityOf)
+      })
+    case 'SFZ':
+      return readSfz(path, step)
+    default:
+      return readFolder(path, asked, step)
+  }
+}
+
+function presetAt(bank: Bank, asked: string | undefined): number {
+  if (asked === undefined) return 0
+  const found = findPreset(bank.presets, asked)
+  if (found === undefined) throw new EmporionError('not-found', { what: `The bank has no preset "${asked}".`, next: `It has ${bank.presets.slice(0, 12).map(preset => `${preset.bank}:${preset.program} ${preset.name}`).join(', ')}${bank.presets.length > 12 ? ' and others' : ''}.` })
+  return found
+}
+
+function instrumentAt(collection: DlsCollection, asked: string | undefined): number {
+  if (asked === undefined) return 0
+  const found = findPreset(collection.instruments, asked)
+  if (found === undefined) throw new EmporionError('not-found', { what: `The collection has no instrument "${asked}".`, next: `It has ${collection.instruments.slice(0, 12).map(one => one.name).join(', ')}.` })
+  return found
+}
+
+async function readSfz(path: string, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
+  const file = (await stat(path)).isDirectory() ? join(path, (await soleSfz(path))!) : path
+  const files = new FolderFiles(dirname(file))
+  return readSfzKit({
+    text: await readFile(file, 'utf8'), path: basename(file), name: stemOf(basename(file)), identify: identityOf, onSample: step,
+    include: (wanted) => {
+      const found = files.find(wanted)
+      return found && readFileSync(found, 'utf8')
+    },
+    decode: async (wanted) => {
+      const found = files.find(wanted)
+      if (!found) throw new EmporionError('not-found', 'the file is not there.')
+      return decodeFile(found)
+    },
+  })
+}
+
+async function decodeFile(path: string) {
+  if ((await stat(path)).size > LARGEST_FILE_BYTES) throw new EmporionError('limit', `${basename(path)} has more than ${LARGEST_FILE_BYTES / 1e6} MB.`)
+  return decodeAudio(await readFile(path))
+}
+
+async function readFolder(path: string, { numbering, middleC }: ForeignAsked, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
+  const names = (await readdir(path)).filter(name => !name.startsWith('.') && AUDIO_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()))
+  if (names.length > MOST_SAMPLES) throw new EmporionError('limit', { what: `${path} holds ${names.length} audio files; a kit is made of ${MOST_SAMPLES} at most.`, next: 'To bring in so many, add the folder as a source in the Library.' })
+  const files: SampleFile[] = []
+  const unreadable: string[] = []
+  for (const [i, name] of names.entries()) {
+    step(i + 1, names.length, name)
+    await decodeFile(join(path, name)).then(audio => files.push({ path: name, audio })).catch((thrown: unknown) => unreadable.push(`${name}: ${messageOf(thrown)}`))
+  }
+  const index = await readFile(join(path, INDEX_NAME), 'utf8').catch(() => undefined)
+  const read = readSampleSet({ name: basename(path), files, middleC, identify: identityOf, ...(numbering ? { numbering } : {}), ...(index === undefined ? {} : { index }) })
+  return { ...read, missing: [...read.missing, ...unreadable] }
+}
+
+/** Writes what was read out of a format into files, bit for bit. */
+async function withSamples(read: ReadKit, work: string, close: () => Promise<void>, { signal }: Steering): Promise<LoadedKit> {
+  const paths = new Map<string, string>()
+  let count = 0
+  for (const [id, { channels, sampleRate, depth }] of read.audio) {
+    signal.throwIfAborted()
+    const path = join(work, `${++count}.wav`)
+    await writeFile(path, writeWave(channels, sampleRate, { depth }))
+    paths.set(id, path)
+  }
+  return { kit: read.kit, locate: id => Promise.resolve(paths.get(id)), remarks: read.notCarried.map(({ where, what }) => `${where}: ${what}`), missing: read.missing, close }
+}
+
+async function readArchive(path: string, asked: ForeignAsked, steering: Steering, work: string, close: () => Promise<void>): Promise<LoadedKit> {
+  const unpacked = join(work, stemOf(basename(path)) || 'archive')
+  await mkdir(unpacked)
+  await unzipInto(path, unpacked, { signal: steering.signal, onEntry: ({ entries, total, bytes, path: at }) => steering.onStep(entries, total, at, bytes) })
+  const folder = await folderWithin(unpacked)
+  if (await bagIn(folder)) return readBag(folder, close)
+  const inner = await readForeign(folder, asked, steering)
+  return { ...inner, close: async () => {
+    await inner.close()
+    await close()
+  } }
+}
+
+/** Archives often hold one folder with everything in it. */
+async function folderWithin(folder: string): Promise<string> {
+  const entries = await readdir(folder, { withFileTypes: true })
+  const [only] = entries
+  return entries.length === 1 && only?.isDirectory() ? folderWithin(join(folder, only.name)) : folder
+}
+
+async function soleSfz(folder: string): Promise<string | undefined> {
+  const found = (await readdir(folder)).filter(name => extname(name).toLowerCase() === '.sfz').sort()
+  return found[0]
+}
+
+/** The folder of a bag: this one, or the latest revision of the preset that it is. */
+async function bagIn(folder: string): Promise<string | undefined> {
+  if (await stat(join(folder, 'data', 'kit.json')).catch(() => undefined)) return folder
+  const latest = Math.max(0, ...(await readdir(folder)).map(name => revisionNumber(name) ?? 0))
+  return latest > 0 ? bagIn(join(folder, revisionFolder(latest))) : undefined
+}
+
+async function readBag(folder: string, close: () => Promise<void>): Promise<LoadedKit> {
+  const bag = (await bagIn(folder))!
+  const { kit, samples } = readKitFile(await readFile(join(bag, 'data', 'kit.json'), 'utf8'))
+  return { kit, locate: id => Promise.resolve(samples[id] && join(bag, 'data', samples[id].path)), remarks: [], missing: [], close }
+}
