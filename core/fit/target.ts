@@ -6,7 +6,7 @@ import { PART_NAMES } from '../formats/samples/naming'
 /** The version of the target document that this code writes. */
 export const TARGET_SCHEMA_VERSION = 1
 
-/** What a target can do by itself with a sound. What it cannot is put into the samples where that is possible, and told where it is not. */
+/** What a target can do by itself with a sound; `low-pass` is a filter of that type without a peak, `pan` that of mono sounds. What it cannot is put into the samples where that is possible, and told where it is not. */
 export const FEATURES = [
   'gain', 'pan', 'stereo pan', 'tune', 'filter', 'low-pass', 'drive', 'envelope', 'reverse', 'stacks', 'crossfade', 'alternates', 'chokes', 'gated', 'pad polyphony', 'outputs',
 ] as const

@@ -130,7 +130,7 @@ function bakedOf(pad: Pad, target: Target): ReadonlySet<Baked> {
   }
   const isHeld: Readonly<Record<Baked, boolean>> = {
     tune: holds(target, 'tune'),
-    filter: holds(target, 'filter') || (holds(target, 'low-pass') && pad.filter?.type === 'low-pass'),
+    filter: holds(target, 'filter') || (holds(target, 'low-pass') && pad.filter?.type === 'low-pass' && pad.filter.resonanceDb === 0),
     drive: holds(target, 'drive'),
     envelope: holds(target, 'envelope'),
   }

@@ -133,6 +133,6 @@ function articulation(pad: Pad, pan: number, cents: number, level: DlsLevel): [n
   }
   else values.push([D.sustain, 1000])
   values.push([D.release, dlsTimecents(pad.play === 'one-shot' ? LONGEST_SECONDS : Math.min(LONGEST_SECONDS - 2, releaseSeconds * OF_60_DB))])
-  if (level === 2 && pad.filter) values.push([D.cutoff, hzToAbsoluteCents(pad.filter.cutoffHz)], [D.resonance, Math.round(pad.filter.resonanceDb * 10)])
+  if (level === 2 && pad.filter) values.push([D.cutoff, hzToAbsoluteCents(pad.filter.cutoffHz)], [D.resonance, 0])
   return values
 }

@@ -1,7 +1,7 @@
 import { ByteReader } from '../../audio/bytes'
 import { EmporionError } from '../../errors'
 import { chunksOf, chunksOfList, openRiff, type ByteSource, type PlacedChunk } from '../riff'
-import { DEFAULTS, GENERATOR, INSTRUMENT_ONLY } from './generators'
+import { DEFAULTS, GENERATOR, INSTRUMENT_ONLY, USUAL_MODULATIONS } from './generators'
 
 /** A sample of a bank, by its place in the samples chunk, in frames. Source: SoundFont 2.04, 7.10. */
 export interface BankSample {
@@ -42,7 +42,7 @@ export interface Bank {
   readonly presets: readonly BankPreset[]
   readonly samples: readonly BankSample[]
   readonly zonesOf: (preset: BankPreset) => BankZone[]
-  /** Modulators of instruments and presets that do something, beside the default ones. */
+  /** Modulators of instruments and presets that do something out of the usual. */
   readonly modulators: number
   /** Reads frames of the samples chunk, 16 bit or 24 where the bank has them. */
   readonly readFrames: (start: number, count: number) => Promise<Float32Array>
@@ -101,9 +101,9 @@ export async function openBank(source: ByteSource): Promise<Bank> {
   }
 }
 
-/** How many modulators have an amount; the last record is none. */
+/** How many modulators do something out of the usual; the last record is none. */
 function working({ reader, all }: Records): number {
-  return all.slice(0, -1).filter(at => reader.i16(at + 4, true) !== 0).length
+  return all.slice(0, -1).filter(at => reader.i16(at + 4, true) !== 0 && !USUAL_MODULATIONS.has(reader.u16(at + 2, true))).length
 }
 
 interface Records {

@@ -19,13 +19,14 @@ const OPEN_FILTER = 13_500
 const SILENT_CB = 960
 /** A release this long lets every hit ring to its end. */
 const ENDLESS_RELEASE = 7_900
+/** Some 30 ms, in timecents. */
+const SHORT_DECAY = -6_000
 const ROM = 0x8000
 const LONGEST_SAMPLE_FRAMES = 64_000_000
 
 /** Generators that a kit has no words for, with what they are. */
 const LEFT_OUT: readonly (readonly [generator: number, what: string])[] = [
-  [G.modLfoToPitch, 'vibrato'], [G.vibLfoToPitch, 'vibrato'], [G.modEnvToPitch, 'a pitch envelope'], [G.modLfoToFilter, 'a moving filter'], [G.modEnvToFilter, 'a filter envelope'],
-  [G.modLfoToVolume, 'tremolo'], [G.chorus, 'chorus'], [G.reverb, 'reverb'],
+  [G.modLfoToPitch, 'vibrato'], [G.vibLfoToPitch, 'vibrato'], [G.modLfoToFilter, 'a moving filter'], [G.modLfoToVolume, 'tremolo'], [G.chorus, 'chorus'], [G.reverb, 'reverb'],
 ]
 
 /**
@@ -67,7 +68,7 @@ export async function readPreset(bank: Bank, presetAt: number, identify: Identif
     tellLeftOut(first, sample.name, tell)
   }
   if (zones.length === 0) throw new EmporionError('unreadable', { what: `The preset "${preset.name}" has no zone that can be played.`, kept: 'Nothing was brought in.', next: 'Choose another preset of the bank.' })
-  if (bank.modulators > 0) tell(bank.name || 'The bank', `It has ${bank.modulators} modulators beside the default ones; a kit has none.`)
+  if (bank.modulators > 0) tell(bank.name || 'The bank', `It has ${bank.modulators} modulators out of the usual; a kit has none.`)
   const made = kitFromZones({ name: preset.name || bank.name || 'Preset', zones, sounds, isPercussion: preset.bank === PERCUSSION_BANK })
   return { kit: made.kit, audio: table.audio, notCarried: [...told.values(), ...made.notCarried], missing: [...new Set(missing)] }
 }
@@ -153,9 +154,10 @@ function zoneOf(zone: BankZone, sample: BankSample, { index, frames, name, isPai
     keytrackCents: zone.value(G.scaleTuning),
     lowVelocity: Math.max(1, zone.velocities.low), highVelocity: Math.max(1, zone.velocities.high),
     fadeInVelocities: 0, fadeOutVelocities: 0,
-    gainDb: -zone.value(G.attenuation) / 10 * ATTENUATION_PLAYED + (isPair ? PAIR_GAIN_DB : 0),
+    // A filter with a peak is lowered by half its height. Source: SoundFont 2.04, 8.1.2, 9.
+    gainDb: -zone.value(G.attenuation) / 10 * ATTENUATION_PLAYED + (isPair ? PAIR_GAIN_DB : 0) - (filterOf(zone)?.resonanceDb ?? 0) / 2,
     pan: isPair ? 0 : Math.max(-1, Math.min(1, zone.value(G.pan) / 500)),
-    tuneCents: zone.value(G.coarseTune) * 100 + zone.value(G.fineTune) + sample.pitchCorrection,
+    tuneCents: zone.value(G.coarseTune) * 100 + zone.value(G.fineTune) + sample.pitchCorrection + zone.value(G.modEnvToPitch) * modulationOf(zone),
     startFrame: zone.value(G.startOffset) + 32_768 * zone.value(G.startCoarse),
     endFrame: isLooped ? frames : frames + zone.value(G.endOffset) + 32_768 * zone.value(G.endCoarse),
     fadeInFrames: 0, fadeOutFrames: 0,
@@ -179,13 +181,20 @@ function envelopeOf(zone: BankZone): Envelope {
   }
 }
 
+/** Where the modulation envelope is while a hit is loudest: at its top, or at its sustain level where it falls there at once. */
+function modulationOf(zone: BankZone): number {
+  return zone.value(G.decayModEnv) < SHORT_DECAY ? Math.max(0, 1 - zone.value(G.sustainModEnv) / 1000) : 1
+}
+
 function filterOf(zone: BankZone): Filter | null {
-  const cents = zone.value(G.filterCutoff)
+  const cents = zone.value(G.filterCutoff) + zone.value(G.modEnvToFilter) * modulationOf(zone)
   return cents >= OPEN_FILTER ? null : { type: 'low-pass', cutoffHz: absoluteCentsToHz(Math.max(1500, cents)), resonanceDb: Math.max(0, zone.value(G.filterQ) / 10) }
 }
 
 function tellLeftOut(zone: BankZone, name: string, tell: (where: string, what: string) => void): void {
   for (const [generator, what] of LEFT_OUT) if (zone.value(generator) !== 0) tell(name, `Its zone has ${what}, which a kit has not.`)
+  const moves = (zone.value(G.modEnvToFilter) !== 0 || zone.value(G.modEnvToPitch) !== 0) && zone.value(G.sustainModEnv) > 0 && zone.value(G.decayModEnv) >= SHORT_DECAY
+  if (moves) tell(name, 'Its filter or its pitch moves during the hit; in the kit it stays where it begins.')
   const sustain = zone.value(G.sustainVolEnv)
   if (sustain > 0 && sustain < SILENT_CB) tell(name, `It falls by ${(sustain / 10).toFixed(1)} dB and stays there; in the kit it stays at its level.`)
   if (zone.value(G.delayVolEnv) > -7_000) tell(name, 'It begins with a delay, which a kit has not.')

@@ -29,7 +29,7 @@ interface Placed {
 /**
  * Writes kits as one SoundFont bank: each a preset of the percussion bank with an instrument for each pad. 24 bits go into the
  * `sm24` chunk where any sample asks for them. Gains are expected in the samples, since SoundFont can only attenuate, and players
- * differ in how far. Source: SoundFont 2.04 technical specification, 4 to 9.
+ * differ in how far; a filter is a low-pass one without a peak, which players level each in their own way. Source: SoundFont 2.04 technical specification, 4 to 9.
  *
  * @throws EmporionError `limit` for more kits than a bank has programs, or a file that RIFF cannot hold
  */
@@ -202,7 +202,6 @@ function shared(pad: Pad): [number, number][] {
   const { attackSeconds, holdSeconds, decaySeconds, releaseSeconds } = pad.envelope
   const out: [number, number][] = []
   if (pad.filter) out.push([G.filterCutoff, hzToAbsoluteCents(pad.filter.cutoffHz)])
-  if (pad.filter && pad.filter.resonanceDb > 0) out.push([G.filterQ, Math.round(pad.filter.resonanceDb * 10)])
   if (attackSeconds > 0) out.push([G.attackVolEnv, secondsToTimecents(attackSeconds, LOWEST, LONGEST_ATTACK)])
   if (decaySeconds !== null) {
     out.push([G.holdVolEnv, secondsToTimecents(holdSeconds, LOWEST, LONGEST_ATTACK)])

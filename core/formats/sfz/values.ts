@@ -14,7 +14,9 @@ export class Opcodes {
   /** The first of these that is a number. */
   number(...names: readonly string[]): number | undefined {
     for (const name of names) this.asked.add(name)
-    return names.map(name => Number.parseFloat(this.all.get(name) ?? '')).find(value => Number.isFinite(value))
+    const found = names.map(name => Number.parseFloat(this.all.get(name) ?? '')).find(value => Number.isFinite(value))
+    // No negative zero goes further.
+    return found === 0 ? 0 : found
   }
 
   /** A note by its number or its name; 60 is C4 in SFZ. */
