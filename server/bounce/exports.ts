@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs'
 import { mkdir, readdir, rm, stat } from 'node:fs/promises'
-import { join } from 'node:path'
+import { join, relative, sep } from 'node:path'
 import type { Readable } from 'node:stream'
 import { ZipFile } from 'yazl'
 import { EmporionError } from '../../core/errors'
@@ -24,15 +24,21 @@ export async function clearExports(cacheDir: string): Promise<void> {
   }
 }
 
-/** A file that waits to be downloaded, or an archive of several. Audio in it is stored, not packed: it hardly gets smaller. */
-export async function openExport(cacheDir: string, id: string): Promise<{ stream: Readable, fileName: string, type: string }> {
+/**
+ * A file that waits to be downloaded, or an archive of several, with their folders. Audio in it is stored, not packed: it hardly
+ * gets smaller.
+ *
+ * @param archiveName what an archive is called, without its ending
+ */
+export async function openExport(cacheDir: string, id: string, archiveName = 'stems'): Promise<{ stream: Readable, fileName: string, type: string }> {
   const folder = join(exportsDir(cacheDir), id)
-  const names = (await readdir(folder).catch(() => [])).sort()
+  const entries = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => [])
+  const names = entries.filter(entry => entry.isFile()).map(entry => relative(folder, join(entry.parentPath, entry.name)).split(sep).join('/')).sort()
   const [only] = names
-  if (!only) throw new EmporionError('not-found', { what: 'This bounce is no longer there to be downloaded.', next: 'Bounce it again.' })
+  if (!only) throw new EmporionError('not-found', { what: 'These files are no longer there to be downloaded.', next: 'Make them again.' })
   if (names.length === 1) return { stream: createReadStream(join(folder, only)), fileName: only, type: 'audio/wav' }
   const zip = new ZipFile()
   for (const name of names) zip.addFile(join(folder, name), name, { compress: false })
   zip.end()
-  return { stream: zip.outputStream as Readable, fileName: 'stems.zip', type: 'application/zip' }
+  return { stream: zip.outputStream as Readable, fileName: `${archiveName}.zip`, type: 'application/zip' }
 }

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { bounceSpecSchema } from '../bounce/spec'
 import { presetTypeSchema } from '../../core/formats/package/kitFile'
 import type { Pattern } from '../../core/groove/document'
+import { fitSpecSchema, foreignSpecSchema, hearSpecSchema, writeSpecSchema } from '../fit/spec'
 import { markPatchSchema } from '../library/markPatch'
 
 /** What can be asked for as long work. */
@@ -32,6 +33,14 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
   }),
   /** Renders a pattern on a kit into files. */
   z.object({ kind: z.literal('bounce'), spec: bounceSpecSchema, /** Where the files go; null: into the cache, to be downloaded. */ folder: z.string().nullable(), title: z.string() }),
+  /** Measures a kit for a target, so that the page can plan. */
+  z.object({ kind: z.literal('measure'), kit: fitSpecSchema.shape.kit, target: fitSpecSchema.shape.target, title: z.string() }),
+  /** Fits kits to targets and writes them. */
+  z.object({ kind: z.literal('fit'), spec: writeSpecSchema, /** As with a bounce. */ folder: z.string().nullable(), title: z.string() }),
+  /** Renders a kit as it is, and as a target would have it. */
+  z.object({ kind: z.literal('hear'), spec: hearSpecSchema, title: z.string() }),
+  /** Brings a kit of another form into the vault. */
+  z.object({ kind: z.literal('foreign'), spec: foreignSpecSchema, title: z.string() }),
   z.object({
     kind: z.literal('import'),
     archive: z.string(),

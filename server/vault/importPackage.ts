@@ -79,7 +79,8 @@ async function asPreset(work: string, bag: string, vaultDir: string, name: strin
   return { id, name, folder, revision: 1 }
 }
 
-function freeName(name: string, taken: readonly string[]): string {
+/** A name that no preset has, with a number behind it where it is taken. */
+export function freeName(name: string, taken: readonly string[]): string {
   for (let i = 1; ; i++) {
     const candidate = i === 1 ? name : `${name} ${i}`
     if (!taken.some(other => sameName(other, candidate))) return candidate

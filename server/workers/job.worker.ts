@@ -52,6 +52,14 @@ async function run(asked: JobRequest): Promise<unknown> {
       return (await import('../vault/storeJob')).storeJob(asked, context)
     case 'bounce':
       return (await import('../bounce/bounceJob')).bounceJob(asked, context)
+    case 'measure':
+      return (await import('../fit/fitJobs')).measureJob(asked, context)
+    case 'fit':
+      return (await import('../fit/fitJobs')).writeJob(asked, context)
+    case 'hear':
+      return (await import('../fit/fitJobs')).hearJob(asked, context)
+    case 'foreign':
+      return (await import('../fit/fitJobs')).foreignJob(asked, context)
     case 'import':
       return (await import('../vault/importPackage')).importPackage(asked, context)
   }

@@ -1,0 +1,4 @@
+import { listTargets } from '../../fit/targets'
+import { route } from '../../studio/route'
+
+export default route(({ config }) => listTargets(config.dataDir))
