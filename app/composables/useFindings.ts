@@ -1,17 +1,18 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed } from 'vue'
-import { targetOf } from '~~/core/fit/targets'
 import { diagnose } from '~~/core/kit/diagnose'
 import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
+import { useTargets } from '../stores/targets'
 
 /** What is wrong with the kit at hand, looked over once for all who show it. */
 export const useFindings = createSharedComposable(() => {
   const kit = useKit()
   const settings = useSettings()
+  const targets = useTargets()
   return computed(() => diagnose(kit.kit, {
     missing: new Set(kit.missingSounds.map(sound => sound.id)),
-    limits: targetOf(kit.kit.target),
+    limits: targets.limitsOf(kit.kit.target),
     middleC: settings.middleC,
   }))
 })

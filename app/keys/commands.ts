@@ -1,5 +1,5 @@
 /** Where a key holds. Keys of one place, and those that hold everywhere, never mean two things. */
-export type CommandPlace = 'everywhere' | 'library' | 'tray' | 'compare' | 'bench' | 'grooves' | 'vault'
+export type CommandPlace = 'everywhere' | 'library' | 'tray' | 'compare' | 'bench' | 'grooves' | 'fit' | 'vault'
 
 /** Something that a key does. */
 export interface Command {
@@ -23,6 +23,7 @@ const tray = command('tray')
 const compare = command('compare')
 const bench = command('bench')
 const grooves = command('grooves')
+const fit = command('fit')
 const vault = command('vault')
 const printed = { isPrinted: true }
 const fixed = { isFixed: true }
@@ -175,6 +176,29 @@ export const COMMANDS: readonly Command[] = [
   grooves('grooveRedo', 'do again', ['Ctrl+y', 'Ctrl+Shift+Z']),
   grooves('grooveOut', 'take out', 'Ctrl+s', printed),
   grooves('grooveBack', 'let go, silence', 'Escape', { ...printed, ...fixed }),
+  fit('fitNext', 'next, before and after', 'ArrowDown', { ...printed, ...fixed }),
+  fit('fitPrevious', 'the one before', 'ArrowUp', fixed),
+  fit('fitFirst', 'the first', 'Home', fixed),
+  fit('fitLast', 'the last', 'End', fixed),
+  fit('fitPageNext', 'sixteen further', 'PageDown', fixed),
+  fit('fitPagePrevious', 'sixteen back', 'PageUp', fixed),
+  fit('fitPlay', 'play or stop', ' ', printed),
+  fit('fitSwitch', 'before or after', 'x', printed),
+  fit('fitDifference', 'the difference', 'd', printed),
+  fit('fitWhole', 'the whole kit', 'k', printed),
+  fit('fitLoop', 'again and again', 'r'),
+  fit('holdStereo', 'hold both sides', 's', printed),
+  fit('holdLength', 'hold the length', 'l', printed),
+  fit('holdBandwidth', 'hold the top', 'h'),
+  fit('holdLayers', 'hold the layers', 'y'),
+  fit('holdPad', 'never leave out', 'n', printed),
+  fit('fitImportance', 'how much it matters', 'i', printed),
+  fit('fitFree', 'let go of what is held', 'f'),
+  fit('fitPanel', 'what is beside', 'b', printed),
+  fit('fitTargets', 'targets', 'g'),
+  fit('fitRead', 'read a kit', 'o'),
+  fit('fitWrite', 'write', 'w', printed),
+  fit('fitBack', 'stop', 'Escape', printed),
   vault('presetNext', 'next preset, played', 'ArrowDown', { ...printed, ...fixed }),
   vault('presetPrevious', 'the one before', 'ArrowUp', fixed),
   vault('presetPlay', 'play again', ' ', printed),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { TARGETS } from '~~/core/fit/targets'
+import { usageOfKit } from '~~/core/fit/usage'
 import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { addBank, clearPads, removeLastBank, renameKit, setPads, swapPads } from '~~/core/kit/edits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
@@ -15,10 +15,12 @@ import { useClip } from '../stores/clip'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
+import { useTargets } from '../stores/targets'
 
 const kit = useKit()
 const clip = useClip()
 const settings = useSettings()
+const targets = useTargets()
 const sheet = useTemplateRef<{ focus: () => void }>('sheet')
 const panel = useTemplateRef<{ next: () => void, close: () => void }>('panel')
 const storeOpen = ref(false)
@@ -28,6 +30,8 @@ const presetsOpen = ref(false)
 const findLikes = usePadLikes()
 usePadKeys()
 
+const target = computed(() => targets.byId(kit.kit.target))
+const usage = computed(() => target.value && usageOfKit(kit.kit, target.value))
 const banks = computed(() => Array.from({ length: kit.kit.pads.length / PADS_PER_BANK }, (_, i) => String.fromCharCode(65 + i)))
 
 const keys = useKeyChoices()
@@ -187,12 +191,13 @@ useCommands('bench', {
       </el-button>
       <el-select size="small" class="target" :model-value="kit.kit.target ?? NO_TARGET" aria-label="What the kit is made for" @update:model-value="setTarget">
         <el-option :value="NO_TARGET" label="No target" />
-        <el-option v-for="target in TARGETS" :key="target.id" :value="target.id" :label="target.name" />
+        <el-option v-for="one in targets.all" :key="one.id" :value="one.id" :label="one.name" />
       </el-select>
       <div class="spacer" />
       <span v-if="kit.missingSounds.length > 0" class="lost cut">{{ counted(kit.missingSounds.length, 'sample') }} missing: {{ kit.missingSounds[0]?.name }}</span>
       <span class="quiet cut">{{ midi }}</span>
     </div>
+    <FitMeters v-if="target" :target="target" :before="usage!" is-compact />
     <NoteRuler />
     <div class="work">
       <div class="left">

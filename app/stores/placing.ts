@@ -1,17 +1,18 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { targetOf } from '~~/core/fit/targets'
 import { kitSet } from '~~/core/kit/kitSet'
 import { beyondLimits } from '~~/core/kit/limits'
 import { place, type PlacingWay } from '~~/core/kit/placing'
 import type { SoundRow } from '~~/server/library/search'
 import { useKit, toPlace } from './kit'
 import { useSettings } from './settings'
+import { useTargets } from './targets'
 
 /** Putting several sounds on pads: the way, and what it would make of the kit, before anything is changed. */
 export const usePlacing = defineStore('placing', () => {
   const kit = useKit()
   const settings = useSettings()
+  const targets = useTargets()
   const isOpen = ref(false)
   const rows = shallowRef<readonly SoundRow[]>([])
   const startNote = ref(0)
@@ -37,7 +38,7 @@ export const usePlacing = defineStore('placing', () => {
   const preview = computed(() => place(kit.kit, rows.value.map(toPlace), way.value))
   /** What the kit's target would not take of the result, beside what it does not take already. */
   const beyond = computed(() => {
-    const limits = targetOf(kit.kit.target)
+    const limits = targets.limitsOf(kit.kit.target)
     if (!limits) return []
     const before = new Set(beyondLimits(kit.kit, limits).map(one => one.what))
     return beyondLimits(preview.value.kit, limits).filter(one => !before.has(one.what))

@@ -2,6 +2,7 @@ import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
+import type { Arranging } from '~~/core/fit/arrange'
 import type { Assigning } from '~~/core/groove/assign'
 import type { Grid, QuantizeOptions } from '~~/core/groove/quantize'
 import type { NamePart, StemWay } from '~~/core/render/stems'
@@ -75,6 +76,23 @@ export interface GrooveChoice {
   readonly pixelsPerQuarter: number
 }
 
+/** What is open beside the plan of a fit. */
+export const FIT_PANELS = ['hear', 'takes', 'notes', 'told'] as const
+export type FitPanel = typeof FIT_PANELS[number]
+
+/** What was fitted last. */
+export interface FitChoice {
+  /** `bench`, or the ids of presets. */
+  readonly kits: readonly string[]
+  readonly targets: readonly string[]
+  /** Empty: as is usual for the target. */
+  readonly way: Arranging | ''
+  readonly panel: FitPanel
+  readonly withoutMissing: boolean
+  /** Empty: it is downloaded. */
+  readonly folder: string
+}
+
 /** How a pattern was taken out last. */
 export interface BounceChoice {
   readonly what: 'mix' | StemWay
@@ -116,8 +134,9 @@ export const useSettings = defineStore('settings', () => {
     inputMs: 0, assigning: 'kind', keepsTempo: false, holdsPattern: false, follows: true, showsEmpty: false, pixelsPerQuarter: 80,
   }, { mergeDefaults: true })
   const bounce = useLocalStorage<BounceChoice>('emporion-bounce', { what: 'mix', depth: 24, sampleRate: 48_000, tail: 'folded', passes: 1, withMix: false, name: ['number', 'pattern', 'name'], folder: '' }, { mergeDefaults: true })
+  const fit = useLocalStorage<FitChoice>('emporion-fit', { kits: ['bench'], targets: ['lembos'], way: '', panel: 'hear', withoutMissing: false, folder: '' }, { mergeDefaults: true })
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, groovePanel, groove, bounce, recent, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, groovePanel, groove, bounce, fit, recent, lamp }
 })

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
-import { targetOf } from '../fit/targets'
+import { shippedTarget } from '../fit/shipped'
+import { limitsOf } from '../fit/target'
 import { diagnose, type Cause } from './diagnose'
 import { emptyKit, kitSchema, type Kit } from './document'
 import { placeSounds, setLayer, setPads, type PadSettings } from './edits'
@@ -53,14 +54,14 @@ describe('what is wrong with a pad', () => {
 
   it('a note that the target does not play (General MIDI System Level 1: percussion keys 35 to 81)', () => {
     const kit = withPad({ note: 90 })
-    const limits = targetOf('gm-percussion')!
+    const limits = limitsOf(shippedTarget('gm-percussion')!)
     const [finding] = diagnose(kit, { ...known, limits })
     expect(finding).toMatchObject({ padIndex: 1, cause: 'beyond the target' })
     expect(diagnose(finding!.mend!.edit(kit), { ...known, limits })).toEqual([])
   })
 
   it('more layers than the target has', () => {
-    expect(diagnose(splitEvenly(layered(3), 1), { ...known, limits: targetOf('one-layer')! }).map(finding => finding.cause)).toEqual(['beyond the target'])
+    expect(diagnose(splitEvenly(layered(3), 1), { ...known, limits: limitsOf(shippedTarget('one-layer')!) }).map(finding => finding.cause)).toEqual(['beyond the target'])
   })
 })
 

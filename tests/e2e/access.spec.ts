@@ -61,7 +61,7 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Edit' }).click()
     expect(await violations(page), `Grooves with edits, ${theme}`).toEqual([])
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Patterns' }).click()
-    await page.keyboard.press('4')
+    await page.keyboard.press('5')
     await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
     expect(await violations(page), `Vault, ${theme}`).toEqual([])
   }

@@ -119,7 +119,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
   })
 
   await test.step('export it as one .zip', async () => {
-    await keys.press('4')
+    await keys.press('5')
     await expect(page.getByRole('grid', { name: 'Presets' })).toContainText('Night ferry')
     const download = page.waitForEvent('download')
     await keys.press('e')

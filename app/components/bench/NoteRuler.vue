@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { noteLabel } from '~~/core/audio/notes'
-import { targetOf } from '~~/core/fit/targets'
 import { leaveRoom, moveToNote, nextFreeNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { say } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
+import { useTargets } from '../../stores/targets'
 
 /** All 128 notes: which hold a sound, which are free, where the pad at hand lies; a press goes there, or gives the pad that note. */
 const kit = useKit()
 const settings = useSettings()
+const targets = useTargets()
 const room = ref(4)
 
-const limits = computed(() => targetOf(kit.kit.target))
+const limits = computed(() => targets.limitsOf(kit.kit.target))
 const notes = computed(() => {
   const holders = new Map<number, number[]>()
   kit.kit.pads.forEach((pad, index) => pad.layers.length > 0 && holders.set(pad.note, [...holders.get(pad.note) ?? [], index]))

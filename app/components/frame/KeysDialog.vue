@@ -18,6 +18,7 @@ const PLACES: readonly { readonly place: CommandPlace, readonly title: string }[
   { place: 'compare', title: 'While comparing' },
   { place: 'bench', title: 'On the Bench' },
   { place: 'grooves', title: 'In Grooves' },
+  { place: 'fit', title: 'In Fit' },
   { place: 'vault', title: 'In the Vault' },
 ]
 

@@ -17,7 +17,8 @@ const views = computed(() => [
   { key: '1', to: '/library', name: 'Library', count: library.loaded ? whole(library.total) : '' },
   { key: '2', to: '/bench', name: 'Bench', count: kit.filledPads > 0 ? whole(kit.filledPads) : '' },
   { key: '3', to: '/grooves', name: 'Grooves', count: patterns.isLoaded ? whole(patterns.rows.length) : '' },
-  { key: '4', to: '/vault', name: 'Vault', count: vault.vault ? whole(vault.vault.presets.length) : '' },
+  { key: '4', to: '/fit', name: 'Fit', count: '' },
+  { key: '5', to: '/vault', name: 'Vault', count: vault.vault ? whole(vault.vault.presets.length) : '' },
 ])
 
 const settingsOpen = ref(false)

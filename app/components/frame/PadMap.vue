@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { PADS_PER_BANK } from '~~/core/kit/document'
 import { noteLabel } from '~~/core/audio/notes'
-import { targetOf } from '~~/core/fit/targets'
 import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
@@ -9,13 +8,15 @@ import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
+import { useTargets } from '../../stores/targets'
 
 /** The pads of the bank at hand, as they lie on the kit's target: press to play (lower is harder), drop sounds to put them there. */
 const kit = useKit()
 const settings = useSettings()
 const placing = usePlacing()
+const targets = useTargets()
 const over = ref<number>()
-const columns = computed(() => targetOf(kit.kit.target)?.columns ?? 4)
+const columns = computed(() => targets.limitsOf(kit.kit.target)?.columns ?? 4)
 
 const pads = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   const index = kit.bank * PADS_PER_BANK + i

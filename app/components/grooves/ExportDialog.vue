@@ -2,7 +2,6 @@
 import { lengthSeconds } from '~~/core/groove/document'
 import { midiFromPattern, type MidiNotes } from '~~/core/groove/midi/fromPattern'
 import { portableName } from '~~/core/formats/package/names'
-import { targetOf } from '~~/core/fit/targets'
 import { NAME_PARTS, planStems, stemFileName, type NamePart } from '~~/core/render/stems'
 import type { JobView } from '~~/server/jobs/types'
 import type { Bounced, BounceSpec } from '~~/server/bounce/spec'
@@ -14,6 +13,7 @@ import { useCompany } from '../../stores/company'
 import { useGrooves } from '../../stores/grooves'
 import { useJobs } from '../../stores/jobs'
 import { useSettings, type BounceChoice } from '../../stores/settings'
+import { useTargets } from '../../stores/targets'
 
 /** Takes the pattern out: as a loop, as stems, or as a MIDI file. */
 const open = defineModel<boolean>({ required: true })
@@ -21,6 +21,7 @@ const open = defineModel<boolean>({ required: true })
 const grooves = useGrooves()
 const company = useCompany()
 const jobs = useJobs()
+const targets = useTargets()
 const settings = useSettings()
 const tab = ref<'audio' | 'midi'>('audio')
 const toFolder = ref(false)
@@ -77,12 +78,12 @@ function writeMidi(): void {
 
 function notesChosen(): MidiNotes {
   const { joined: kit, assignment } = grooves
-  const target = targetOf(kit.target)
+  const target = targets.limitsOf(kit.target)
   if (midiNotes.value === 'kit') return { by: 'kit', kit, assignment }
   if (midiNotes.value === 'target' && target) return { by: 'target', target, assignment }
   return { by: midiNotes.value === 'percussion' ? 'percussion' : 'parts' }
 }
-const target = computed(() => targetOf(grooves.joined.target))
+const target = computed(() => targets.limitsOf(grooves.joined.target))
 </script>
 
 <template>

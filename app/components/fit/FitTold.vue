@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { emptyWords, shortfallWords } from '~~/core/fit/words'
+import { padLabel } from '~~/core/kit/padLabel'
+import { useFit } from '../../stores/fit'
+
+/** What the target has no words for, pad by pad, before anything is written. */
+const fit = useFit()
+const told = computed(() => fit.plan?.told ?? [])
+const baked = computed(() => fit.plan?.pads.filter(pad => pad.baked.size > 0 || pad.bakesPan) ?? [])
+</script>
+
+<template>
+  <div class="told">
+    <template v-if="fit.plan">
+      <p v-for="shortfall in fit.plan.shortfalls" :key="shortfall.meter" class="lost">
+        {{ shortfallWords(shortfall, fit.target) }}
+      </p>
+      <p>{{ emptyWords(fit.target, fit.plan.after) }}</p>
+      <p v-if="fit.plan.loweredDb < -0.005" class="look">
+        All samples are lowered by {{ (-fit.plan.loweredDb).toFixed(1) }} dB, so that none clips.
+      </p>
+      <h2>What {{ fit.target.name }} cannot say</h2>
+      <p v-if="told.length === 0" class="quiet">
+        Nothing is lost beside what the plan says.
+      </p>
+      <ul>
+        <li v-for="one in told" :key="`${one.padIndex} ${one.feature}`">
+          <strong v-if="one.padIndex !== null" class="figure">{{ padLabel(one.padIndex) }}</strong> {{ one.what }}
+        </li>
+      </ul>
+      <template v-if="baked.length > 0">
+        <h2>What goes into the samples</h2>
+        <ul>
+          <li v-for="pad in baked" :key="pad.padIndex">
+            <strong class="figure">{{ padLabel(pad.padIndex) }}</strong> {{ [...pad.baked, ...pad.bakesPan ? ['pan'] : []].join(', ') }}
+          </li>
+        </ul>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.told { padding: 8px 12px; overflow-y: auto; font-size: 12px; }
+.told p { margin: 4px 0; }
+h2 { margin-top: 10px; }
+ul { margin: 4px 0; padding-left: 16px; }
+</style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { NUMBERINGS, type Numbering } from '~~/core/formats/samples/numbering'
+import type { ForeignListing } from '~~/server/fit/foreign'
+import type { ReadForeign } from '~~/server/fit/spec'
+import type { JobView } from '~~/server/jobs/types'
+import { api, toEmporionError } from '../../composables/useApi'
+import { counted } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
+import { useJobs } from '../../stores/jobs'
+import { useSettings } from '../../stores/settings'
+import { useVault } from '../../stores/vault'
+
+/** Reads a kit of another sampler into the vault, with its samples: from this computer's disk, or from a file that is handed over. */
+const open = defineModel<boolean>({ required: true })
+const emit = defineEmits<{ read: [presetId: string] }>()
+
+const jobs = useJobs()
+const settings = useSettings()
+const vault = useVault()
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+const path = ref('')
+const isUpload = ref(false)
+const listing = shallowRef<ForeignListing & { readonly path: string }>()
+const chosen = ref<number>(0)
+const numbering = ref<Numbering | ''>('')
+const problem = ref('')
+const isBusy = ref(false)
+const result = shallowRef<ReadForeign>()
+
+async function look(): Promise<void> {
+  listing.value = undefined
+  result.value = undefined
+  problem.value = ''
+  isBusy.value = true
+  try {
+    listing.value = await api<ForeignListing & { path: string }>('/api/foreign/list', { method: 'POST', body: { path: path.value } })
+    chosen.value = 0
+  }
+  catch (thrown) {
+    problem.value = toEmporionError(thrown).message
+  }
+  isBusy.value = false
+}
+
+async function takeFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  input.value = ''
+  if (!file) return
+  isBusy.value = true
+  await saying(async () => {
+    const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })
+    await api(`/api/uploads/${id}/file`, { method: 'PUT', query: { path: file.name }, body: file, headers: { 'Content-Type': 'application/octet-stream' } })
+    const placed = await api<{ path: string }>('/api/foreign/uploaded', { method: 'POST', body: { id, name: file.name } })
+    path.value = placed.path
+    isUpload.value = true
+    await look()
+  })
+  isBusy.value = false
+}
+
+async function read(): Promise<void> {
+  const { value: found } = listing
+  if (!found) return
+  isBusy.value = true
+  problem.value = ''
+  try {
+    const choice = found.choices[chosen.value]
+    const spec = { path: found.path, middleC: settings.middleC, isUpload: isUpload.value, ...(found.choices.length > 1 && choice ? { preset: String(chosen.value + 1) } : {}), ...(numbering.value === '' ? {} : { numbering: numbering.value }) }
+    result.value = await jobs.finished<ReadForeign>(await api<JobView>('/api/foreign/import', { method: 'POST', body: spec }))
+    isUpload.value = false
+    await vault.load()
+    emit('read', result.value.presetId)
+  }
+  catch (thrown) {
+    problem.value = toEmporionError(thrown).message
+  }
+  isBusy.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Read a kit of another sampler" width="640" top="8vh" append-to-body>
+    <p class="quiet">
+      SFZ, SoundFont (.sf2), DLS, a kit package, an archive, or a folder of numbered or note-named samples. It goes into the vault with copies of its samples.
+    </p>
+    <div class="from">
+      <el-input v-model="path" aria-label="Path of the kit" placeholder="Path of a file or a folder" @update:model-value="isUpload = false" @keydown.enter.stop.prevent="look" />
+      <el-button :disabled="path.trim() === ''" :loading="isBusy" @click="look">
+        Look into it
+      </el-button>
+      <el-button @click="chooser?.click()">
+        Choose a file…
+      </el-button>
+      <input ref="chooser" type="file" accept=".sf2,.dls,.zip" class="visually-hidden" tabindex="-1" aria-label="File of a kit" @change="takeFile">
+    </div>
+    <p v-if="problem" class="lost" role="alert">
+      {{ problem }}
+    </p>
+    <template v-if="listing">
+      <p>
+        <strong>{{ listing.name }}</strong>, {{ listing.format }}<template v-if="listing.choices.length > 1">
+          with {{ counted(listing.choices.length, 'kit') }}, percussion first
+        </template>
+      </p>
+      <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Kit in the bank">
+        <el-option v-for="(choice, i) in listing.choices" :key="i" :value="i" :label="`${choice.place}  ${choice.name}`" />
+      </el-select>
+      <label v-if="listing.format === 'sample set'" class="way">Names are read by
+        <el-select v-model="numbering" aria-label="How names are read">
+          <el-option value="" label="what fits best" /><el-option v-for="way in NUMBERINGS" :key="way" :value="way" :label="way" />
+        </el-select>
+      </label>
+    </template>
+    <div v-if="result" role="status">
+      <p>"{{ result.name }}" is in the vault.</p>
+      <ul v-if="result.remarks.length + result.missing.length > 0" class="remarks">
+        <li v-for="line in result.missing" :key="line" class="lost">
+          Missing: {{ line }}
+        </li>
+        <li v-for="line in result.remarks" :key="line">
+          {{ line }}
+        </li>
+      </ul>
+    </div>
+    <template #footer>
+      <el-button @click="open = false">
+        Close
+      </el-button>
+      <el-button type="primary" :disabled="!listing" :loading="isBusy" @click="read">
+        Read {{ listing?.choices[chosen]?.name ?? 'it' }} into the vault
+      </el-button>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+.from { display: flex; gap: 6px; }
+.from .el-button { margin: 0; }
+.way { display: grid; grid-template-columns: 130px 1fr; align-items: center; margin-top: 8px; }
+.remarks { max-height: 200px; overflow-y: auto; margin: 0; padding-left: 18px; font-size: 12px; }
+</style>

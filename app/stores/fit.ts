@@ -1,0 +1,160 @@
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { arrange, usualArranging, type Arranging } from '~~/core/fit/arrange'
+import { IMPORTANCES, type FitPlan, type Importance, type Wishes } from '~~/core/fit/plan'
+import { isLossless, type Target } from '~~/core/fit/target'
+import type { Hold } from '~~/core/fit/variants'
+import type { Kit } from '~~/core/kit/document'
+import type { KitMeasures } from '~~/server/fit/measures'
+import type { KitToFit } from '~~/server/fit/spec'
+import type { JobView } from '~~/server/jobs/types'
+import type { KitFile } from '~~/core/formats/package/kitFile'
+import { planOf } from '../audio/fitter'
+import { api, toEmporionError } from '../composables/useApi'
+import { useJobs } from './jobs'
+import { useKit } from './kit'
+import { useSettings } from './settings'
+import { useTargets } from './targets'
+import { useVault } from './vault'
+
+/** The kit on the bench, among those that can be fitted. */
+export const ON_BENCH = 'bench'
+const NO_WISHES: Wishes = { holds: {}, importance: {} }
+const MOST_REMEMBERED = 40
+
+/** Kits and targets that are to be brought together, and the plan for the pair at hand. */
+export const useFit = defineStore('fit', () => {
+  const bench = useKit()
+  const jobs = useJobs()
+  const settings = useSettings()
+  const targets = useTargets()
+  const vault = useVault()
+
+  const kitId = ref(settings.fit.kits[0] ?? ON_BENCH)
+  const targetId = ref(settings.fit.targets[0] ?? 'lembos')
+  const preset = shallowRef<Kit>()
+  const plan = shallowRef<FitPlan>()
+  const planned = shallowRef<{ readonly kit: Kit, readonly target: Target }>()
+  const state = ref<'idle' | 'measuring' | 'planning'>('idle')
+  const error = ref('')
+  const cursor = ref(0)
+  /** What was said of pads, by kit; of many kits those of the last ones are kept. */
+  const said = useLocalStorage<Record<string, Wishes>>('emporion-fit-wishes', {})
+  const measured = shallowRef<{ readonly kit: Kit, readonly target: Target, readonly measures: KitMeasures }>()
+
+  const target = computed(() => targets.byId(targetId.value) ?? targets.all[0]!)
+  const kit = computed(() => kitId.value === ON_BENCH ? bench.kit : preset.value)
+  const kitName = computed(() => kitId.value === ON_BENCH ? bench.kit.name : vault.vault?.presets.find(one => one.id === kitId.value)?.name ?? preset.value?.name ?? '')
+  const wishKey = computed(() => kitId.value === ON_BENCH ? `bench ${bench.id}` : kitId.value)
+  const wishes = computed(() => said.value[wishKey.value] ?? NO_WISHES)
+  const way = computed<Arranging>(() => settings.fit.way === '' ? usualArranging(target.value) : settings.fit.way)
+  const row = computed(() => plan.value?.rows[cursor.value])
+  const arranged = computed(() => {
+    const { value: now } = planned
+    if (!plan.value || !now || isLossless(now.target)) return []
+    return arrange(now.kit, [...new Set(plan.value.rows.filter(one => one.state === 'kept').map(one => one.padIndex))], now.target, way.value)
+  })
+
+  let turn = 0
+
+  /** The kit as the server is asked for it. */
+  function asked(id: string): KitToFit {
+    return id === ON_BENCH ? { kit: bench.kit } : { presetId: id }
+  }
+
+  async function loadPreset(id: string): Promise<Kit> {
+    const { revision } = await api<{ revision: { file: KitFile | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(id)}`)
+    if (!revision.file) throw toEmporionError(new Error(`The preset cannot be read: ${revision.problem}`))
+    return revision.file.kit
+  }
+
+  /** Measures the pair at hand and plans it. What is under way for another pair is forgotten. */
+  async function refresh(): Promise<void> {
+    const own = ++turn
+    error.value = ''
+    try {
+      if (kitId.value !== ON_BENCH) {
+        const loaded = await loadPreset(kitId.value)
+        if (own !== turn) return
+        preset.value = loaded
+      }
+      const [now, wanted] = [kit.value, target.value]
+      if (!now || now.pads.every(pad => pad.layers.length === 0)) {
+        plan.value = undefined
+        state.value = 'idle'
+        return
+      }
+      state.value = 'measuring'
+      const { id } = await jobs.finished<{ id: string }>(await api<JobView>('/api/fit/measures', { method: 'POST', body: { kit: asked(kitId.value), target: wanted } }))
+      const measures = await api<KitMeasures>(`/api/fit/measures/${id}`)
+      if (own !== turn) return
+      measured.value = { kit: now, target: wanted, measures }
+      await replan(own)
+    }
+    catch (thrown) {
+      if (own !== turn) return
+      plan.value = undefined
+      state.value = 'idle'
+      error.value = toEmporionError(thrown).message
+    }
+  }
+
+  /** Plans anew from what was measured. */
+  async function replan(own = ++turn): Promise<void> {
+    const now = measured.value
+    if (!now) return
+    state.value = 'planning'
+    const made = await planOf(now.kit, now.target, now.measures, wishes.value)
+    if (own !== turn) return
+    plan.value = made
+    planned.value = { kit: now.kit, target: now.target }
+    cursor.value = Math.min(cursor.value, Math.max(0, made.rows.length - 1))
+    state.value = 'idle'
+  }
+
+  function wish(change: (before: Wishes) => Wishes): void {
+    const { [wishKey.value]: _old, ...others } = said.value
+    const kept = Object.entries(others).slice(-MOST_REMEMBERED)
+    said.value = { ...Object.fromEntries(kept), [wishKey.value]: change(wishes.value) }
+    void replan()
+  }
+
+  /** Fixes something of a pad, or lets it go. */
+  function toggleHold(padIndex: number, what: keyof Hold): void {
+    wish(({ holds, importance }) => ({ holds: { ...holds, [padIndex]: { ...holds[padIndex], [what]: holds[padIndex]?.[what] !== true } }, importance }))
+  }
+
+  function setImportance(padIndex: number, to: Importance): void {
+    wish(({ holds, importance }) => ({ holds, importance: { ...importance, [padIndex]: to } }))
+  }
+
+  function nextImportance(padIndex: number): void {
+    const now = IMPORTANCES.indexOf(wishes.value.importance[padIndex] ?? 'normal')
+    setImportance(padIndex, IMPORTANCES[(now + 1) % IMPORTANCES.length]!)
+  }
+
+  function letGo(): void {
+    wish(() => NO_WISHES)
+  }
+
+  function holdOf(padIndex: number): Hold {
+    return wishes.value.holds[padIndex] ?? {}
+  }
+
+  function choose(change: { kits?: readonly string[], targets?: readonly string[], way?: Arranging | '' }): void {
+    settings.fit = { ...settings.fit, ...change }
+    if (!settings.fit.kits.includes(kitId.value)) kitId.value = settings.fit.kits[0] ?? ON_BENCH
+    if (!settings.fit.targets.includes(targetId.value)) targetId.value = settings.fit.targets[0] ?? 'lembos'
+  }
+
+  function moveCursor(by: number): void {
+    const count = plan.value?.rows.length ?? 0
+    cursor.value = Math.max(0, Math.min(count - 1, cursor.value + by))
+  }
+
+  watch(() => [kitId.value, targetId.value, target.value], () => void refresh())
+
+  return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, moveCursor }
+})
+

@@ -1,0 +1,41 @@
+import { defineStore } from 'pinia'
+import { computed, shallowRef } from 'vue'
+import { SHIPPED_TARGETS } from '~~/core/fit/shipped'
+import { limitsOf as limitsOfTarget, type Target } from '~~/core/fit/target'
+import type { Limits } from '~~/core/kit/limits'
+import type { TargetView } from '~~/server/fit/targets'
+import { api } from '../composables/useApi'
+
+/** What kits can be fitted to: the targets that come with Emporion, and the user's own. */
+export const useTargets = defineStore('targets', () => {
+  const views = shallowRef<readonly TargetView[]>(SHIPPED_TARGETS.map(target => ({ target, isOwn: false })))
+  const problems = shallowRef<readonly string[]>([])
+  const all = computed(() => views.value.map(view => view.target))
+
+  async function load(): Promise<void> {
+    const found = await api<{ targets: TargetView[], problems: string[] }>('/api/targets')
+    views.value = found.targets
+    problems.value = found.problems
+  }
+
+  function byId(id: string | null): Target | undefined {
+    return all.value.find(target => target.id === id)
+  }
+
+  function limitsOf(id: string | null): Limits | undefined {
+    const target = byId(id)
+    return target && limitsOfTarget(target)
+  }
+
+  async function save(target: Target): Promise<void> {
+    await api(`/api/targets/${encodeURIComponent(target.id)}`, { method: 'PUT', body: target })
+    await load()
+  }
+
+  async function remove(id: string): Promise<void> {
+    await api(`/api/targets/${encodeURIComponent(id)}`, { method: 'DELETE' })
+    await load()
+  }
+
+  return { views, all, problems, load, byId, limitsOf, save, remove }
+})
