@@ -1,8 +1,9 @@
-import { rename, rm } from 'node:fs/promises'
+import { rename, rm, writeFile } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
-import { resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { Piscina } from 'piscina'
+import { allKits } from './kits'
 import type { MakeTask } from './make.worker'
 import { allPacks } from './packs/packs'
 
@@ -21,6 +22,7 @@ const pool = new Piscina<MakeTask, number>({ filename: new URL('./demo.worker.mj
 await rm(part, { recursive: true, force: true })
 const written = await Promise.all(Array.from({ length: shares }, (_, first) => pool.run({ folder: part, seed, first, step: shares })))
 await pool.destroy()
+for (const { path, text } of allKits(seed)) await writeFile(join(part, path), text)
 await rm(target, { recursive: true, force: true })
 await rename(part, target)
 const bytes = written.reduce((sum, share) => sum + share, 0)

@@ -146,7 +146,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
         <el-option v-for="id in settings.fit.targets" :key="id" :value="id" :label="targets.byId(id)?.name ?? id" />
       </el-select>
     </div>
-    <FitMeters v-if="fit.plan" :target="fit.target" :before="fit.plan.before" :after="fit.plan.after" />
+    <FitMeters v-if="fit.plan && fit.planned" :target="fit.planned.target" :before="fit.plan.before" :after="fit.plan.after" />
     <div v-if="fit.error" class="empty">
       <h1>This kit could not be measured</h1>
       <p role="alert">
@@ -193,7 +193,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
 .state { min-width: 0; font-size: 12px; }
 .pair { display: flex; align-items: center; gap: 8px; padding: 3px 12px; border-bottom: 1px solid var(--rule); }
 .work { display: flex; flex: 1; min-height: 0; }
-.side { display: flex; flex-direction: column; flex: none; width: 322px; min-height: 0; border-left: 1px solid var(--rule); }
+.side { display: flex; flex-direction: column; flex: none; width: 286px; min-height: 0; border-left: 1px solid var(--rule); }
 .tabs { display: flex; border-bottom: 1px solid var(--rule); }
 .tab { padding: 3px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }

@@ -47,7 +47,8 @@ export const useFit = defineStore('fit', () => {
   const kit = computed(() => kitId.value === ON_BENCH ? bench.kit : preset.value)
   const kitName = computed(() => kitId.value === ON_BENCH ? bench.kit.name : vault.vault?.presets.find(one => one.id === kitId.value)?.name ?? preset.value?.name ?? '')
   const wishKey = computed(() => kitId.value === ON_BENCH ? `bench ${bench.id}` : kitId.value)
-  const wishes = computed(() => said.value[wishKey.value] ?? NO_WISHES)
+  // Plain, since it goes to a worker.
+  const wishes = computed((): Wishes => said.value[wishKey.value] ? JSON.parse(JSON.stringify(said.value[wishKey.value])) as Wishes : NO_WISHES)
   const way = computed<Arranging>(() => settings.fit.way === '' ? usualArranging(target.value) : settings.fit.way)
   const row = computed(() => plan.value?.rows[cursor.value])
   const arranged = computed(() => {
@@ -94,9 +95,7 @@ export const useFit = defineStore('fit', () => {
     }
     catch (thrown) {
       if (own !== turn) return
-      plan.value = undefined
-      state.value = 'idle'
-      error.value = toEmporionError(thrown).message
+      failed(thrown)
     }
   }
 
@@ -117,7 +116,14 @@ export const useFit = defineStore('fit', () => {
     const { [wishKey.value]: _old, ...others } = said.value
     const kept = Object.entries(others).slice(-MOST_REMEMBERED)
     said.value = { ...Object.fromEntries(kept), [wishKey.value]: change(wishes.value) }
-    void replan()
+    // While it is measured anew, the plan that follows takes in what is said now.
+    if (state.value !== 'measuring') void replan().catch(failed)
+  }
+
+  function failed(thrown: unknown): void {
+    plan.value = undefined
+    state.value = 'idle'
+    error.value = toEmporionError(thrown).message
   }
 
   /** Fixes something of a pad, or lets it go. */
@@ -153,7 +159,8 @@ export const useFit = defineStore('fit', () => {
     cursor.value = Math.max(0, Math.min(count - 1, cursor.value + by))
   }
 
-  watch(() => [kitId.value, targetId.value, target.value], () => void refresh())
+  // The list of targets comes anew with every load: only another target, or one that was changed, is measured for.
+  watch(() => `${kitId.value} ${JSON.stringify(target.value)}`, () => void refresh())
 
   return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, moveCursor }
 })

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import type { PlanRow } from '~~/core/fit/plan'
 import type { HeardFit } from '~~/server/fit/spec'
 import type { JobView } from '~~/server/jobs/types'
 import { stopAudition } from '../audio/audition'
@@ -38,7 +39,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
   const error = ref('')
   const sound = shallowRef<FittedSound>()
   const kit = shallowRef<HeardKit>()
-  let turn = 0
+  let loading: { readonly row: PlanRow, readonly made: Promise<FittedSound> } | undefined
 
   const hasAfter = computed(() => what.value === 'kit' || sound.value === undefined || sound.value.after !== null)
   const seconds = computed(() => what.value === 'kit' ? kit.value?.seconds ?? 0 : sound.value?.seconds ?? 0)
@@ -57,6 +58,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
     stop()
     what.value = 'sound'
     sound.value = undefined
+    loading = undefined
     clearTimeout(resting)
     if (fit.row) resting = setTimeout(() => void loadSound().catch(told), 120)
   })
@@ -71,15 +73,17 @@ export const useFitHearing = defineStore('fitHearing', () => {
     error.value = toEmporionError(thrown).message
   }
 
+  /** The sample at hand, made once however many wait for it; undefined when another one came to hand meanwhile. */
   async function loadSound(): Promise<FittedSound | undefined> {
     const { row, planned } = fit
     if (!row || !planned) return undefined
     if (sound.value) return sound.value
-    const own = ++turn
+    if (loading?.row !== row) loading = { row, made: fittedSound(planned.kit, planned.target, row, useOutput().context.sampleRate) }
     error.value = ''
-    const made = await fittedSound(planned.kit, planned.target, row, useOutput().context.sampleRate)
-    if (own !== turn || fit.row !== row) return undefined
+    const made = await loading.made
+    if (fit.row !== row) return undefined
     sound.value = made
+    if (!made.after) side.value = 'before'
     return made
   }
 
@@ -120,7 +124,6 @@ export const useFitHearing = defineStore('fitHearing', () => {
     }
     const made = await loadSound()
     if (!made) return
-    if (!made.after) side.value = 'before'
     await playSides({ before: made.before.channels, ...made.after && made.difference ? { after: made.after.channels, difference: made.difference.channels } : {} }, useOutput().context.sampleRate, side.value, isLooped.value, ended)
     isPlaying.value = true
   }

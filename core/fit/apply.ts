@@ -122,7 +122,7 @@ function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows
     ...emptyPad(place.toNote),
     name: pad.name, role: pad.role,
     gainDb: has('gain') ? pad.gainDb : 0,
-    pan: bakesPan ? 0 : pad.pan,
+    pan: bakesPan || !has('pan') ? 0 : pad.pan,
     tuneCents: baked.has('tune') ? 0 : pad.tuneCents,
     play: isGated ? 'gated' : 'one-shot',
     envelope: baked.has('envelope') ? { ...PLAIN_ENVELOPE, releaseSeconds: pad.envelope.releaseSeconds } : pad.envelope,

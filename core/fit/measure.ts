@@ -3,13 +3,14 @@ import { kWeighting, weightedSteps } from '../audio/analysis/loudness'
 import type { Audio } from './bake'
 
 /** Version of these measures: those of another are taken anew. */
-export const MEASURE_VERSION = 1
+export const MEASURE_VERSION = 2
 
 /** Steps of time in which the end of a sound is looked at. */
 export const STEP_SECONDS = 0.01
 /** Bands of the outline that layers are compared by. */
 export const BANDS = 24
 const LOWEST_HZ = 40
+/** Above this nothing is heard (common practice). */
 const HIGHEST_HZ = 18_000
 const FFT_SIZE = 2048
 const HOP = 1024
@@ -41,7 +42,7 @@ export interface SampleMeasure {
   readonly left: readonly number[]
   /** Frames of silence before it begins. */
   readonly leadFrames: number
-  /** Energy above what each of `LOWER_RATES` keeps, in dB of the whole. */
+  /** Energy above what each of `LOWER_RATES` keeps, as far as it can be heard, in dB of the whole. */
   readonly above: readonly number[]
   /** Undefined for mono. */
   readonly stereo: StereoMeasure | undefined
@@ -77,7 +78,7 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): 
     power: frames > 0 ? total / frames / Math.min(2, channels.length) : 0,
     left: energyLeft(sums, total),
     leadFrames: leadOf(channels, sampleRate, peak),
-    above: LOWER_RATES.map(rate => rate >= sampleRate ? NOTHING_DB : share(energyFrom(spectrum, sampleRate, rate / 2 * KEPT_BAND, sampleRate), whole)),
+    above: LOWER_RATES.map(rate => rate >= sampleRate ? NOTHING_DB : share(energyFrom(spectrum, sampleRate, rate / 2 * KEPT_BAND, HIGHEST_HZ), whole)),
     stereo: channels.length > 1 ? stereoOf(channels[0]!, channels[1]!) : undefined,
     bands: bandsOf(spectrum, sampleRate, whole),
     outline: outlineOf(sums, framesPerStep, sampleRate),

@@ -1,7 +1,7 @@
 import { distanceDb, lossOf, ratioOfDistance } from './cost'
 import { undominated, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
-import { spanOf, type Unit } from './units'
+import { weightOf, type Unit } from './units'
 import type { Hold, Variant } from './variants'
 
 /** What becomes of one unit: how it is written; undefined: it is dropped, and `by` stands in for it. */
@@ -121,7 +121,7 @@ function waysOfRange(units: readonly UnitToChoose[], range: readonly number[], t
     let states: Ways[] = [{ uses: none, cost: 0, what: { before: undefined, own: [] } }]
     for (const i of range) {
       const { unit, variants } = units[i]!
-      const share = weight * spanOf(unit) / (isTurned ? range.length : 1)
+      const share = weight * weightOf(unit) / (isTurned ? range.length : 1)
       const choices = kept.includes(i)
         ? variants.map(variant => ({ uses: usesOf(variant), cost: share * variant.loss, what: { variant, by: undefined, distanceDb: 0 } }))
         : [standIn(i, kept, share * TAKE_WEIGHT, distance, none)]
@@ -141,7 +141,7 @@ function standIn(i: number, kept: readonly number[], share: number, distance: (a
 
 /** The ranges between two that stay: those below some boundary go to the one below, the others to the one above, so that it costs the least. */
 function drop(units: readonly UnitToChoose[], between: readonly (readonly number[])[], below: readonly number[] | undefined, above: readonly number[] | undefined, weight: number, distance: (a: number, b: number) => number): { cost: number, what: UnitChoice[] } {
-  const costOf = (range: readonly number[], by: number) => weight * spanOf(units[range[0]!]!.unit) * lossOf(ratioOfDistance(distance(range[0]!, by)))
+  const costOf = (range: readonly number[], by: number) => weight * weightOf(units[range[0]!]!.unit) * lossOf(ratioOfDistance(distance(range[0]!, by)))
   let best: { cost: number, what: UnitChoice[] } | undefined
   for (let boundary = above === undefined ? between.length : 0; boundary <= (below === undefined ? 0 : between.length); boundary++) {
     const byOf = (i: number) => (i < boundary ? below : above)![0]!

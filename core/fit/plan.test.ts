@@ -3,6 +3,7 @@ import { fit, kitOf, layerOf, NO_WISHES, planOnly, Sounds, target } from '../../
 import { velocityRanges } from '../kit/ranges'
 import { distanceDb, lossOf, ratioOfDistance } from './cost'
 import type { Target } from './target'
+import { weightOf } from './units'
 import { overOf } from './usage'
 import { variantsOf } from './variants'
 
@@ -48,7 +49,7 @@ describe('a plan', () => {
     const plan = planOnly(kit, sounds, target('akatos'))
     const kept = plan.rows.filter(row => row.state === 'kept').map(row => row.at)
     const measures = plan.rows.map(row => row.measure)
-    const share = (i: number) => (ranges[i]!.high - ranges[i]!.low + 1) / 127
+    const share = (i: number) => weightOf({ lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high })
     const costOf = (set: readonly number[]) => ranges.map((_, i) => i).filter(i => !set.includes(i)).reduce((sum, i) => {
       const near = [set.filter(k => k < i).at(-1), set.find(k => k > i)].filter(k => k !== undefined)
       return sum + share(i) * Math.min(...near.map(k => lossOf(ratioOfDistance(distanceDb(measures[i]!, measures[k]!)))))

@@ -178,9 +178,12 @@ function solve({ target, pads, known, wishes, owners, dimensions }: ToSolve): { 
   const impossible = parts.findIndex(part => part.length === 0)
   if (impossible >= 0) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'layers', needed: pads[impossible]!.units.length, room: room.layers! }] }
   const found = cheapest(parts, limits)
-  if (found) return { choices: found.chosen, cost: found.cost, shortfalls: [] }
+  const isEmpty = found?.chosen.every(choice => choice === null) === true && pads.length > 0
+  if (found && !isEmpty) return { choices: found.chosen, cost: found.cost, shortfalls: [] }
+  // Where all pads would have to go, what counts is how little any of them could do with.
+  const staying = isEmpty ? parts.map(part => part.filter(choice => choice.what !== null)) : parts
   const shortfalls = dimensions.flatMap((meter, d): Shortfall[] => {
-    const needed = parts.reduce((sum, part) => sum + Math.min(...part.map(choice => choice.uses[d]!)), 0)
+    const needed = staying.reduce((sum, part) => sum + Math.min(...part.map(choice => choice.uses[d]!)), 0)
     return needed > limits[d]! ? [{ meter, needed, room: limits[d]! }] : []
   })
   // Each limit can be met by itself, but not all together: what is over when the first is met tells how far.

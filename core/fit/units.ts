@@ -139,7 +139,7 @@ function bakedOf(pad: Pad, target: Target): ReadonlySet<Baked> {
 }
 
 function bakesPan(pad: Pad, target: Target): boolean {
-  if (pad.pan === 0 || isLossless(target)) return false
+  if (pad.pan === 0 || target.audio.channels === 1 || isLossless(target)) return false
   return !holds(target, 'pan') || (!holds(target, 'stereo pan') && pad.layers.some(layer => layer.sound.channels > 1))
 }
 
@@ -148,12 +148,17 @@ function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, tell: Te
   const label = padLabel(padIndex)
   if (pad.chokeGroup !== null && !holds(target, 'chokes')) tell('chokes', `${label} is in choke group ${pad.chokeGroup}, which ${target.name} does not know: it rings on.`)
   else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(pad.chokeGroup)) tell('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
+  if (pad.pan !== 0 && target.audio.channels === 1 && !holds(target, 'pan')) tell('pan', `${label} lies ${pad.pan < 0 ? 'left' : 'right'} of the middle; ${target.name} is mono.`)
   if (pad.play === 'gated' && !holds(target, 'gated')) tell('gated', `${label} sounds only while its key is held; on ${target.name} it plays to its end.`)
   if (pad.polyphony !== null && !holds(target, 'pad polyphony')) tell('pad polyphony', `${label} may sound ${pad.polyphony} times at once; ${target.name} has no such limit for a pad.`)
   if (pad.output !== kit.outputs[0]?.id && !holds(target, 'outputs')) tell('outputs', `${label} goes to an output of its own, which ${target.name} does not know.`)
 }
 
-/** The velocities of a layer as a unit has them. */
-export function spanOf({ lowVelocity, highVelocity }: Pick<Layer, 'lowVelocity' | 'highVelocity'>): number {
-  return (highVelocity - lowVelocity + 1) / 127
+/** Loudness goes with the power 1.2 of the velocity: gain with its square, power with its fourth, and 0.3 of that (see `lossOf`). */
+const LOUDNESS_EXPONENT = 1.2
+
+/** How much the velocities of a layer weigh, 0 to 1: a hit counts as loud as it is, since what is lost of it is that loud too. */
+export function weightOf({ lowVelocity, highVelocity }: Pick<Layer, 'lowVelocity' | 'highVelocity'>): number {
+  const upTo = (velocity: number) => (velocity / 127) ** (LOUDNESS_EXPONENT + 1)
+  return upTo(highVelocity) - upTo(lowVelocity - 1)
 }

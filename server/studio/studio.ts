@@ -91,13 +91,17 @@ async function measureAnew(db: Database, jobs: JobRunner): Promise<void> {
   for (const source of await outdatedSources(db)) await jobs.add({ kind: 'scan', sourceId: source.id, title: `Measure ${source.name} anew` })
 }
 
-/** Brings in each pack of the demo, on its first start alone. */
+/** Brings in each pack of the demo and reads its kits, on its first start alone. */
 async function bringInDemo(config: StudioConfig, db: Database, jobs: JobRunner, folder: string): Promise<void> {
   if ((await listSources(db)).length > 0) return
-  const packs = (await readdir(folder, { withFileTypes: true })).filter(entry => entry.isDirectory())
+  const entries = await readdir(folder, { withFileTypes: true })
+  const packs = entries.filter(entry => entry.isDirectory())
   for (const pack of packs) {
     const source = await addFolder(db, config, join(folder, pack.name))
     await jobs.add({ kind: 'scan', sourceId: source.id, title: `Bring in ${source.name}` })
+  }
+  for (const kit of entries.filter(entry => entry.name.endsWith('.sfz'))) {
+    await jobs.add({ kind: 'foreign', spec: { path: join(folder, kit.name), middleC: 'C3' }, title: `Read ${kit.name.slice(0, -4)} into the vault` })
   }
 }
 

@@ -39,18 +39,19 @@ const meters = computed(() => {
           <span class="used" :style="{ width: `${meter.usedPart}%` }" />
         </span>
         <span class="figure">{{ meter.used }}<template v-if="meter.room !== null"> of {{ meter.room }}</template></span>
-        <span v-if="meter.left" class="figure left" :class="meter.isOver ? 'lost' : 'quiet'">{{ meter.left }}</span>
-        <span v-if="meter.isChanged && !isCompact" class="figure quiet">was {{ meter.before }}</span>
+        <span class="figure rest"><span :class="meter.isOver ? 'lost' : 'quiet'">{{ meter.left }}</span><span v-if="meter.isChanged && !isCompact" class="quiet">{{ meter.left ? ' · ' : '' }}was {{ meter.before }}</span></span>
       </dd>
     </div>
   </dl>
 </template>
 
 <style scoped>
-.meters { display: grid; grid-template-columns: repeat(auto-fit, minmax(150px, 1fr)); gap: 0; margin: 0; border-bottom: 1px solid var(--rule); background: var(--sheet); }
+.meters { display: grid; grid-template-columns: repeat(auto-fit, minmax(130px, 1fr)); gap: 0; margin: 0; border-bottom: 1px solid var(--rule); background: var(--sheet); }
 .meter { min-width: 0; padding: 5px 12px 6px; border-right: 1px solid var(--rule); }
 dt { font-size: 12px; font-weight: 600; }
 dd { display: flex; flex-wrap: wrap; gap: 0 8px; margin: 0; }
+.rest { font-size: 11px; }
+.meters:not(.compact) .figure { flex: 1 0 100%; }
 .track { position: relative; flex: 1 0 100%; height: 7px; margin: 2px 0 3px; background: color-mix(in srgb, var(--lost) 14%, transparent); }
 .track > span { position: absolute; top: 0; bottom: 0; left: 0; }
 .room { background: var(--chosen); }

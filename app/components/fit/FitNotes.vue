@@ -22,14 +22,12 @@ const moved = computed(() => fit.arranged.filter(place => place.fromNote !== pla
       Middle C is {{ fit.target.middleC }} on {{ fit.target.name }}. {{ moved === 0 ? 'Every pad keeps its note.' : `${moved} of ${fit.arranged.length} pads change their note.` }}
     </p>
     <table>
-      <thead><tr><th>Pad</th><th>Sound</th><th>From</th><th>Goes to</th><th>Note there</th></tr></thead>
+      <thead><tr><th>Pad</th><th>From</th><th>Goes to</th></tr></thead>
       <tbody>
         <tr v-for="place in fit.arranged" :key="place.padIndex" :class="{ moved: place.fromNote !== place.toNote }">
-          <td class="figure">{{ padLabel(place.padIndex) }}</td>
-          <td class="cut name" :title="fit.planned!.kit.pads[place.padIndex]!.name">{{ fit.planned!.kit.pads[place.padIndex]!.name }}</td>
+          <td class="cut name" :title="fit.planned!.kit.pads[place.padIndex]!.name"><span class="figure">{{ padLabel(place.padIndex) }}</span> {{ fit.planned!.kit.pads[place.padIndex]!.name }}</td>
           <td class="figure">{{ noteLabel(place.fromNote, fit.target.middleC) }}</td>
-          <td class="figure">{{ slotLabel(fit.target, place.slot) }}</td>
-          <td class="figure">{{ noteLabel(place.toNote, fit.target.middleC) }}</td>
+          <td class="figure">{{ slotLabel(fit.target, place.slot) }}, {{ noteLabel(place.toNote, fit.target.middleC) }}</td>
         </tr>
       </tbody>
     </table>
@@ -44,7 +42,8 @@ const moved = computed(() => fit.arranged.filter(place => place.fromNote !== pla
 table { width: 100%; border-collapse: collapse; table-layout: fixed; }
 th { text-align: left; color: var(--quiet); font-weight: 400; }
 td, th { height: 24px; padding: 0 4px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
-th:first-child { width: 38px; } th:nth-child(3), th:nth-child(5) { width: 70px; } th:nth-child(4) { width: 52px; }
+th:nth-child(2) { width: 62px; } th:nth-child(3) { width: 94px; }
+td.figure { font-size: 11px; }
 .name { max-width: 0; }
 .moved td:last-child { font-weight: 600; color: var(--accent); }
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { slotLabel } from '~~/core/fit/target'
 import type { PlanRow } from '~~/core/fit/plan'
 import { changesOf, heardAs, rateWords, worstDb } from '~~/core/fit/words'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -12,23 +11,19 @@ const fit = useFit()
 const table = useTemplateRef<{ focus: () => void }>('table')
 
 const columns: readonly LedgerColumn[] = [
-  { key: 'pad', title: 'Pad', width: 46 },
-  { key: 'to', title: 'Goes to', width: 58 },
-  { key: 'sound', title: 'Sound', width: 130, grows: true },
-  { key: 'from', title: 'From', width: 172, align: 'right' },
-  { key: 'becomes', title: 'To', width: 184, align: 'right' },
-  { key: 'saves', title: 'Saves', width: 74, align: 'right' },
-  { key: 'costs', title: 'Costs', width: 148 },
-  { key: 'held', title: 'Held', width: 104 },
+  { key: 'pad', title: 'Pad', width: 38 },
+  { key: 'sound', title: 'Sound', width: 96, grows: true },
+  { key: 'from', title: 'From, kHz/bit', width: 140, align: 'right' },
+  { key: 'becomes', title: 'To', width: 140, align: 'right' },
+  { key: 'saves', title: 'Saves', width: 66, align: 'right' },
+  { key: 'costs', title: 'Costs', width: 76, grows: true },
+  { key: 'held', title: 'Held', width: 44 },
 ]
 
 const HELD = { stereo: 'both sides', length: 'length', bandwidth: 'top', layers: 'layers', pad: 'never out' } as const
 
-const places = computed(() => new Map(fit.arranged.map(place => [place.padIndex, place])))
-
 interface Shown {
   readonly pad: string
-  readonly to: string
   readonly sound: string
   readonly from: string
   readonly becomes: string
@@ -39,11 +34,10 @@ interface Shown {
 }
 
 function shownOf(row: PlanRow): Shown {
-  const { kit, target } = fit.planned!
+  const { kit } = fit.planned!
   const pad = kit.pads[row.padIndex]!
   const { measure, variant } = row
   const sounds = row.unit.layers.map(index => pad.layers[index]!.sound.name)
-  const place = places.value.get(row.padIndex)
   const seconds = measure.frames / measure.sampleRate
   const bytes = measure.frames * measure.channels * Math.max(16, measure.sourceBits || 16) / 8
   const changes = changesOf(kit, row)
@@ -51,12 +45,11 @@ function shownOf(row: PlanRow): Shown {
   const importance = fit.wishes.importance[row.padIndex]
   return {
     pad: padLabel(row.padIndex),
-    to: place && row.state !== 'left out' ? slotLabel(target, place.slot) : row.state === 'left out' ? '–' : '',
     sound: sounds.join(' + '),
-    from: `${rateWords(measure.sampleRate)} kHz ${measure.sourceBits === 32 ? 'float' : measure.sourceBits > 0 ? measure.sourceBits : ''} ${measure.channels === 1 ? 'mono' : 'stereo'} ${seconds.toFixed(2)} s`,
-    becomes: row.state === 'left out' ? 'left out' : !variant ? 'dropped' : `${rateWords(variant.sampleRate)} kHz ${variant.depth} ${variant.channels === 1 ? 'mono' : 'stereo'} ${variant.seconds.toFixed(2)} s`,
+    from: `${rateWords(measure.sampleRate)}/${measure.sourceBits === 32 ? 'float' : measure.sourceBits > 0 ? measure.sourceBits : '–'} ${measure.channels === 1 ? 'mono' : 'stereo'} ${seconds.toFixed(2)} s`,
+    becomes: row.state === 'left out' ? 'left out' : !variant ? 'dropped' : `${rateWords(variant.sampleRate)}/${variant.depth} ${variant.channels === 1 ? 'mono' : 'stereo'} ${variant.seconds.toFixed(2)} s`,
     saves: row.sharedWith !== null || !variant ? megabytes(bytes) : bytes - variant.bytes > 999 ? megabytes(bytes - variant.bytes) : '–',
-    costs: row.state === 'left out' ? 'all of it' : row.by ? `${row.by.distanceDb.toFixed(1)} dB from its stand-in` : worst === null ? changes.length > 0 ? 'nothing heard' : '–' : `${worst.toFixed(0)} dB, ${heardAs(worst)}`,
+    costs: row.state === 'left out' ? 'all of it' : row.by ? `stand-in ${row.by.distanceDb.toFixed(1)} dB off` : worst === null ? changes.length > 0 ? 'nothing heard' : '–' : `${worst.toFixed(0)} dB, ${heardAs(worst)}`,
     isLost: row.state !== 'kept',
     held: [...(Object.keys(HELD) as (keyof typeof HELD)[]).filter(what => fit.holdOf(row.padIndex)[what]).map(what => HELD[what]), ...importance && importance !== 'normal' ? [`${importance} worth`] : []].join(', '),
   }
@@ -65,7 +58,7 @@ function shownOf(row: PlanRow): Shown {
 /** Rows are worked out as they come into sight, and anew when something was said of pads. */
 let shown = new WeakMap<PlanRow, Shown>()
 const version = ref(0)
-watch([() => fit.wishes, places, () => fit.plan], () => {
+watch([() => fit.wishes, () => fit.plan], () => {
   shown = new WeakMap()
   version.value++
 })
@@ -96,3 +89,7 @@ defineExpose({ focus: () => table.value?.focus() })
     </template>
   </LedgerTable>
 </template>
+
+<style scoped>
+.figure { font-size: 11px; }
+</style>

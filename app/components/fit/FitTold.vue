@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { BAKED, type Baked } from '~~/core/fit/units'
 import { emptyWords, shortfallWords } from '~~/core/fit/words'
 import { padLabel } from '~~/core/kit/padLabel'
 import { useFit } from '../../stores/fit'
@@ -6,7 +7,11 @@ import { useFit } from '../../stores/fit'
 /** What the target has no words for, pad by pad, before anything is written. */
 const fit = useFit()
 const told = computed(() => fit.plan?.told ?? [])
-const baked = computed(() => fit.plan?.pads.filter(pad => pad.baked.size > 0 || pad.bakesPan) ?? [])
+const baked = computed(() => {
+  const pads = fit.plan?.pads ?? []
+  const of = (what: Baked | 'pan') => pads.filter(pad => what === 'pan' ? pad.bakesPan : pad.baked.has(what)).map(pad => padLabel(pad.padIndex))
+  return [...BAKED, 'pan' as const].map(what => ({ what, pads: of(what) })).filter(({ pads: some }) => some.length > 0)
+})
 </script>
 
 <template>
@@ -31,8 +36,8 @@ const baked = computed(() => fit.plan?.pads.filter(pad => pad.baked.size > 0 || 
       <template v-if="baked.length > 0">
         <h2>What goes into the samples</h2>
         <ul>
-          <li v-for="pad in baked" :key="pad.padIndex">
-            <strong class="figure">{{ padLabel(pad.padIndex) }}</strong> {{ [...pad.baked, ...pad.bakesPan ? ['pan'] : []].join(', ') }}
+          <li v-for="{ what, pads } in baked" :key="what">
+            {{ what }} of <span class="figure wraps">{{ pads.join(', ') }}</span>
           </li>
         </ul>
       </template>
@@ -45,4 +50,5 @@ const baked = computed(() => fit.plan?.pads.filter(pad => pad.baked.size > 0 || 
 .told p { margin: 4px 0; }
 h2 { margin-top: 10px; }
 ul { margin: 4px 0; padding-left: 16px; }
+.wraps { white-space: normal; }
 </style>

@@ -1,0 +1,122 @@
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
+import { freshFolder } from '../../tests/helpers/folder'
+import { writeWave } from '../../core/audio/wave/write'
+import { SHIPPED_TARGETS } from '../../core/fit/shipped'
+import type { Kit } from '../../core/kit/document'
+import { realDisk, type Disk } from '../vault/disk'
+import { NO_WISHES, writeFit, type FitAsked } from './exportFit'
+import { listForeign, readForeign } from './foreign'
+import type { LoadedKit, Steering } from './loadedKit'
+
+const sounds = new Sounds()
+const kit: Kit = { ...kitOf([
+  { name: 'Kick', role: 'kick', layers: [layerOf(sounds.hit('soft', 1), { highVelocity: 63 }), layerOf(sounds.hit('hard', 2), { lowVelocity: 64 })] },
+  { name: 'Hat', role: 'hat.closed', chokeGroup: 1, pan: 0.4, layers: [layerOf(sounds.hit('hat', 3, { stereo: true, sampleRate: 44_100 }))] },
+  { name: 'Tom', gainDb: -6, tuneCents: -200, layers: [layerOf(sounds.hit('tom', 4), { reverse: true })] },
+]), name: 'Ferry' }
+
+function loaded(missing: readonly string[] = []): LoadedKit {
+  const folder = freshFolder()
+  for (const [id, { channels, sampleRate }] of sounds.audio) writeFileSync(join(folder, `${id}.wav`), writeWave(channels, sampleRate, { depth: 'float' }))
+  return { kit, locate: id => Promise.resolve(missing.includes(id) ? undefined : join(folder, `${id}.wav`)), remarks: [], missing: [], close: () => Promise.resolve() }
+}
+
+const steering: Steering = { signal: new AbortController().signal, onStep: () => undefined }
+const asked = (id: string, more: Partial<FitAsked> = {}): FitAsked => ({ target: target(id), wishes: NO_WISHES, cacheDir: null, ...more })
+
+function contents(folder: string): Map<string, string> {
+  return new Map(readdirSync(folder, { recursive: true, withFileTypes: true }).filter(entry => entry.isFile()).map(entry => [join(entry.parentPath, entry.name).slice(folder.length), readFileSync(join(entry.parentPath, entry.name)).toString('base64')]))
+}
+
+describe('writing a kit for a target', () => {
+  it.each(SHIPPED_TARGETS.map(({ id }) => id))('%s: the same kit gives the same bytes, and reads back with as many pads', async (id) => {
+    const [one, other] = [freshFolder(), freshFolder()]
+    const first = await writeFit(loaded(), asked(id), one, steering)
+    await writeFit(loaded(), asked(id), other, steering)
+    expect(contents(one)).toEqual(contents(other))
+    expect(first.files.map(file => file.path)).toContain('report.html')
+    const main = first.files.find(file => /\.(sfz|sf2|dls|zip)$/.test(file.path))
+    const path = main ? join(first.folder!, main.path) : first.folder!
+    await listForeign(path)
+    const back = await readForeign(path, { middleC: target(id).middleC }, steering)
+    expect(back.kit.pads.filter(pad => pad.layers.length > 0)).toHaveLength(3)
+    await back.close()
+  })
+
+  it('puts a second folder beside the first one and overwrites nothing', async () => {
+    const out = freshFolder()
+    await writeFit(loaded(), asked('lembos'), out, steering)
+    await writeFit(loaded(), asked('lembos'), out, steering)
+    expect(readdirSync(out).sort()).toEqual(['Ferry for Lembos', 'Ferry for Lembos 2'])
+  })
+
+  it('on a full disk leaves nothing half-written, whichever file it is', async () => {
+    for (let failing = 1; failing <= 5; failing++) {
+      const out = freshFolder()
+      let written = 0
+      const disk: Disk = { ...realDisk, writeFile: (path, bytes) => ++written === failing ? Promise.reject(Object.assign(new Error('no space'), { code: 'ENOSPC' })) : realDisk.writeFile(path, bytes) }
+      await expect(writeFit(loaded(), asked('lembos'), out, steering, disk)).rejects.toMatchObject({ code: 'disk-full' })
+      expect(readdirSync(out)).toEqual([])
+    }
+  })
+
+  it('that is cancelled leaves nothing', async () => {
+    const out = freshFolder()
+    const cancelling = new AbortController()
+    await expect(writeFit(loaded(), asked('samples'), out, { signal: cancelling.signal, onStep: done => done === 2 && cancelling.abort(new Error('cancelled')) })).rejects.toThrow('cancelled')
+    expect(readdirSync(out)).toEqual([])
+  })
+
+  it('that cannot fit says which limit, by how much and what would be enough, and writes nothing', async () => {
+    const out = freshFolder()
+    const tiny = { ...target('lembos'), limits: { ...target('lembos').limits, seconds: 0.25 } }
+    const held = { holds: { 0: { length: true, pad: true }, 1: { length: true, pad: true } }, importance: {} }
+    await expect(writeFit(loaded(), asked('lembos', { target: tiny, wishes: held }), out, steering)).rejects.toMatchObject({ code: 'limit', message: expect.stringMatching(/at least 0\.40 s would be needed, Lembos has 0\.25 s: 0\.15 s too much/) as string })
+    expect(readdirSync(out)).toEqual([])
+  })
+
+  it('lists missing samples, and writes the rest when that is asked for', async () => {
+    const out = freshFolder()
+    const away = kit.pads[1]!.layers[0]!.sound.id
+    await expect(writeFit(loaded([away]), asked('sfz'), out, steering)).rejects.toMatchObject({ code: 'not-found', message: expect.stringContaining('hat') as string })
+    const fitted = await writeFit(loaded([away]), asked('sfz', { withoutMissing: true }), out, steering)
+    expect([fitted.kept, fitted.missing]).toEqual([3, ['hat']])
+  })
+
+  it('tells in its report what was changed, dropped and moved, without a script or a stranger\'s markup', async () => {
+    const named: LoadedKit = { ...loaded(), kit: { ...kit, name: '<script>alert(1)</script>', pads: kit.pads.map((pad, i) => i === 0 ? { ...pad, name: 'Kick & <b>' } : pad) } }
+    const { folder } = await writeFit(named, asked('lembos'), freshFolder(), steering)
+    const [html, text] = ['report.html', 'report.txt'].map(name => readFileSync(join(folder!, name), 'utf8')) as [string, string]
+    expect(html).not.toMatch(/<script|<b>/)
+    expect(html).toContain('Kick &amp; &lt;b&gt;')
+    expect(text).toContain('Dropped (at velocities 1 to 63)')
+    expect(text).toContain('A2 is in choke group 1, which Lembos does not know')
+    expect(text).toContain('45 of 48 pads of Lembos stay empty: what is on them now is erased on sending')
+  })
+})
+
+describe('reading kits of other forms', () => {
+  it('an SFZ finds its samples whatever the case of letters, and never outside its folder', async () => {
+    const folder = freshFolder()
+    mkdirSync(join(folder, 'kit', 'Samples'), { recursive: true })
+    const wave = writeWave(sounds.audio.get(kit.pads[0]!.layers[0]!.sound.id)!.channels, 48_000, { depth: 24 })
+    writeFileSync(join(folder, 'kit', 'Samples', 'Kick One.WAV'), wave)
+    writeFileSync(join(folder, 'outside.wav'), wave)
+    writeFileSync(join(folder, 'kit', 'k.sfz'), '<region> sample=samples\\kick one.wav key=36\n<region> sample=../outside.wav key=37')
+    const read = await readForeign(join(folder, 'kit', 'k.sfz'), { middleC: 'C3' }, steering)
+    expect(read.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note)).toEqual([36])
+    expect(read.remarks.join()).toContain('leaves the folder')
+    await read.close()
+  })
+
+  it('what is no kit is refused with a reason', async () => {
+    const folder = freshFolder()
+    writeFileSync(join(folder, 'a.txt'), 'hello')
+    await expect(listForeign(join(folder, 'a.txt'))).rejects.toMatchObject({ code: 'unreadable' })
+    await expect(listForeign(join(folder, 'nothing'))).rejects.toMatchObject({ code: 'not-found' })
+    await expect(readForeign(folder, { middleC: 'C3' }, steering)).rejects.toMatchObject({ code: 'unreadable' })
+  })
+})
