@@ -1,11 +1,12 @@
 import { benchAudition } from './audition'
+import { benchFit } from './fit'
 import { benchGroove } from './groove'
 import { benchIntake } from './intake'
 import { benchKit } from './kit'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')

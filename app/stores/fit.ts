@@ -36,7 +36,8 @@ export const useFit = defineStore('fit', () => {
   const preset = shallowRef<Kit>()
   const plan = shallowRef<FitPlan>()
   const planned = shallowRef<{ readonly kit: Kit, readonly target: Target }>()
-  const state = ref<'idle' | 'measuring' | 'planning'>('idle')
+  /** It begins with measuring: whether there is anything to measure is seen then. */
+  const state = ref<'idle' | 'measuring' | 'planning'>('measuring')
   const error = ref('')
   const cursor = ref(0)
   /** What was said of pads, by kit; of many kits those of the last ones are kept. */

@@ -16,6 +16,7 @@ interface Violation {
 async function violations(page: Page): Promise<string[]> {
   // What is fading in or out has no contrast of its own.
   await expect(page.locator('.el-message')).toHaveCount(0)
+  await expect.poll(() => page.evaluate(() => document.getAnimations().filter(one => one.playState === 'running').length)).toBe(0)
   await page.evaluate(axe)
   const found = await page.evaluate(async () => {
     const { axe: checker } = window as unknown as { axe: { run: (context: Document, options: object) => Promise<{ violations: Violation[] }> } }
@@ -61,6 +62,17 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Edit' }).click()
     expect(await violations(page), `Grooves with edits, ${theme}`).toEqual([])
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Patterns' }).click()
+    await page.keyboard.press('4')
+    await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
+    for (const beside of ['Takes most', 'Notes', 'Told', 'Before and after']) {
+      await page.getByRole('group', { name: 'What is shown beside the plan' }).getByRole('button', { name: beside }).click()
+      expect(await violations(page), `Fit with ${beside}, ${theme}`).toEqual([])
+    }
+    await page.keyboard.press('g')
+    await expect(page.getByRole('dialog', { name: 'Targets' })).toBeVisible()
+    expect(await violations(page), `Targets, ${theme}`).toEqual([])
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog', { name: 'Targets' })).toBeHidden()
     await page.keyboard.press('5')
     await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
     expect(await violations(page), `Vault, ${theme}`).toEqual([])
