@@ -53,6 +53,7 @@ async function convert(kit: string, target: string): Promise<void> {
     ...(values.arrange === undefined ? {} : { way: oneOf(values.arrange, ARRANGING, '--arrange') }),
   }
   const loaded = await load(kit, asked.target.middleC)
+  if (!values.json) for (const remark of loaded.remarks) console.error(remark)
   try {
     if (!values['dry-run']) {
       const fitted = await writeFit(loaded, asked, resolve(out!), steering)

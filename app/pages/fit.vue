@@ -124,8 +124,8 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
       </el-select>
       <span class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
       <div class="spacer" />
-      <el-button v-if="isHeld" @click="fit.letGo()">
-        Let go of what is held
+      <el-button v-if="isHeld" aria-label="Let go of what is held" title="Let go of what is held" @click="fit.letGo()">
+        Let go
       </el-button>
       <el-button @click="targetsOpen = true">
         Targets…
@@ -188,8 +188,8 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
 </template>
 
 <style scoped>
-.kits { width: 220px; }
-.targets { width: 170px; }
+.kits { flex: none; width: 196px; }
+.targets { flex: none; width: 150px; }
 .state { min-width: 0; font-size: 12px; }
 .pair { display: flex; align-items: center; gap: 8px; padding: 3px 12px; border-bottom: 1px solid var(--rule); }
 .work { display: flex; flex: 1; min-height: 0; }

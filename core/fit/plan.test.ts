@@ -78,6 +78,15 @@ describe('a plan', () => {
     expect(kept.rows.filter(row => row.state === 'left out').map(row => row.padIndex)).not.toContain(3)
   })
 
+  it('of many of a kind leaves out one that sounds like another, before the only one of its kind', () => {
+    const roles = ['kick', 'kick', 'kick', 'snare', 'hat.open', 'cymbal.ride']
+    const seeds = [1, 1, 40, 5, 6, 7]
+    const kit = kitOf(roles.map((role, i) => ({ role, layers: [layerOf(sounds.hit(`${role} ${i}`, seeds[i]!, { level: 0.5 - i / 100, seconds: role === 'cymbal.ride' ? 2 : 0.2 }))] })))
+    const plan = planOnly(kit, sounds, { ...lembos, pads: { banks: 1, inBank: 5, columns: 5 } })
+    expect(plan.rows.filter(row => row.state === 'left out')).toHaveLength(1)
+    expect([0, 1]).toContain(plan.rows.find(row => row.state === 'left out')!.padIndex)
+  })
+
   it('that cannot be met says which limit, how much is needed and how much there is', () => {
     const kit = kitOf([1, 2].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 1 }))] })))
     const plan = planOnly(kit, sounds, small(0.5), { holds: { 0: { length: true, pad: true }, 1: { length: true, pad: true } }, importance: {} })

@@ -3,6 +3,7 @@ import { toDb } from '../audio/level'
 import type { Kit } from '../kit/document'
 import { cheapest, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
+import { leavingCosts } from './leaving'
 import { waysOfPad, type PadChoice, type UnitChoice } from './padChoices'
 import { holds, isLossless, type Target } from './target'
 import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
@@ -61,8 +62,6 @@ export interface FitPlan {
 }
 
 const WEIGHTS: Readonly<Record<Importance, number>> = { low: 0.25, normal: 1, high: 4 }
-/** A pad that is left out is missed more than anything that can be done to it. */
-const LEFT_OUT_COST = 3
 /** Of few pads all ways that are worth anything are weighed, of many so many of each. */
 const FEW_PADS = 8
 const MOST_WAYS_OF_FEW = 1_000
@@ -84,7 +83,7 @@ export function planFit(kit: Kit, target: Target, measureOf: (padIndex: number, 
   const owners = target.audio.shares ? ownersOf(kit, pads, target) : noOwners
   const active = new Set<Dimension>()
   for (;;) {
-    const found = solve({ target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
+    const found = solve({ kit, target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
     const made = plan(found.choices, found.cost, owners, found.shortfalls)
     const over = overOf(made.after, target).map(({ meter }) => meter).filter((meter): meter is Dimension => (DIMENSIONS as readonly string[]).includes(meter) && !active.has(meter as Dimension))
     if (found.shortfalls.length > 0 || over.length === 0) {
@@ -147,6 +146,7 @@ function asItIs(measure: SampleMeasure): UnitChoice {
 }
 
 interface ToSolve {
+  readonly kit: Kit
   readonly target: Target
   readonly pads: readonly PadUnits[]
   readonly known: readonly (readonly SampleMeasure[])[]
@@ -155,11 +155,12 @@ interface ToSolve {
   readonly dimensions: readonly Dimension[]
 }
 
-function solve({ target, pads, known, wishes, owners, dimensions }: ToSolve): { choices: readonly PadChoice[], cost: number, shortfalls: readonly Shortfall[] } {
+function solve({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve): { choices: readonly PadChoice[], cost: number, shortfalls: readonly Shortfall[] } {
   const room = roomOf(target)
   const limits = dimensions.map(dimension => room[dimension]!)
   const scarce: Scarce = { seconds: dimensions.includes('seconds'), bytes: dimensions.includes('bytes') }
   const zero = limits.map(() => 0)
+  const leaving = dimensions.length > 0 ? leavingCosts(kit, pads, known) : []
   const parts = pads.map(({ padIndex, units }, i): Choice<PadChoice>[] => {
     const hold = wishes.holds[padIndex] ?? {}
     const weight = WEIGHTS[wishes.importance[padIndex] ?? 'normal']
@@ -172,8 +173,8 @@ function solve({ target, pads, known, wishes, owners, dimensions }: ToSolve): { 
     const usesOf = (variant: Variant) => dimensions.map(dimension => dimension === 'seconds' ? variant.seconds : dimension === 'bytes' ? variant.bytes : dimension === 'samples' && variant.bytes > 0 ? 1 : 0)
     const ways: Choice<PadChoice>[] = waysOfPad(toChoose, target, { hold, weight, usesOf, dimensions: limits.length, mostWays: pads.length > FEW_PADS ? MOST_WAYS : MOST_WAYS_OF_FEW })
       .map(way => ({ ...way, uses: way.uses.map((use, d) => dimensions[d] === 'pads' ? use + 1 : use) }))
-    const leaving: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * LEFT_OUT_COST, what: null }] : []
-    return [...ways, ...leaving]
+    const out: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * leaving[i]!, what: null }] : []
+    return [...ways, ...out]
   })
   const impossible = parts.findIndex(part => part.length === 0)
   if (impossible >= 0) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'layers', needed: pads[impossible]!.units.length, room: room.layers! }] }
