@@ -56,3 +56,14 @@ export function magnitudeAt(channel: Float32Array, hz: number, sampleRate: numbe
   })
   return 2 * Math.hypot(re, im) / channel.length
 }
+
+/** White noise, full scale at +-0.5, the same for the same seed. */
+export function noise(frames: number, seed: number): Float32Array {
+  let state = seed * 2_654_435_761 >>> 0 || 1
+  return Float32Array.from({ length: frames }, () => {
+    state ^= state << 13
+    state ^= state >>> 17
+    state ^= state << 5
+    return (state >>> 0) / 2 ** 32 - 0.5
+  })
+}
