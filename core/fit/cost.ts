@@ -16,10 +16,6 @@ export function ratioOf(db: number): number {
   return db <= NOTHING_DB ? 0 : 10 ** (db / 10)
 }
 
-export function dbOf(ratio: number): number {
-  return ratio > 0 ? Math.max(NOTHING_DB, 10 * Math.log10(ratio)) : NOTHING_DB
-}
-
 /** Energy above what a rate keeps, in dB of the sound. */
 export function bandwidthLossDb(measure: SampleMeasure, rate: number): number {
   if (rate >= measure.sampleRate) return NOTHING_DB

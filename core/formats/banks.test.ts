@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { fit, identify, kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
+import { fit, kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
+import { readDls, readSf2 } from '../../tests/helpers/foreign'
 import { EmporionError } from '../errors'
 import { writeForTarget } from '../fit/write'
 import { parseKit } from '../kit/migrate'
-import { readDlsKit } from './dls/read'
 import { chunkBytes, memorySource } from './riff'
 import { openBank } from './sf2/bank'
-import { findPreset, readSf2Kit } from './sf2/read'
+import { findPreset } from './sf2/read'
 import { writeSf2 } from './sf2/write'
 
 const sounds = new Sounds()
@@ -17,8 +17,8 @@ const kit = kitOf([
 ])
 const bytesFor = (id: string) => writeForTarget(fit(kit, sounds, target(id)).made, target(id))[0]!.bytes
 const formats = [
-  ['SoundFont', bytesFor('sf2'), (bytes: Uint8Array) => readSf2Kit(memorySource(bytes), 0, identify)],
-  ['DLS', bytesFor('dls-2'), (bytes: Uint8Array) => readDlsKit(memorySource(bytes), 0, identify)],
+  ['SoundFont', bytesFor('sf2'), (bytes: Uint8Array) => readSf2(bytes)],
+  ['DLS', bytesFor('dls-2'), readDls],
 ] as const
 
 /** Read into a whole kit, or refused with a reason. */
@@ -64,7 +64,7 @@ describe('a SoundFont bank', () => {
     const exact = new Sounds()
     const values = Float32Array.from({ length: 500 }, (_, i) => Math.round(Math.sin(i) * 8_000_000) / 0x80_0000)
     const one = kitOf([{ layers: [layerOf(exact.add('exact', [values], 48_000))] }])
-    const read = await readSf2Kit(memorySource(writeForTarget(fit(one, exact, target('sf2')).made, target('sf2'))[0]!.bytes), 0, identify)
+    const read = await readSf2(writeForTarget(fit(one, exact, target('sf2')).made, target('sf2'))[0]!.bytes)
     expect([...read.audio.values()][0]!.channels[0]).toEqual(values)
   })
 
@@ -74,6 +74,6 @@ describe('a SoundFont bank', () => {
     await expect(openBank(memorySource(chunkBytes('RIFF', form, info(2))))).rejects.toThrow(/no samples/)
     const sdta = chunkBytes('LIST', Uint8Array.from('sdta', letter => letter.charCodeAt(0)), chunkBytes('smpl', new Uint8Array(100)))
     await expect(openBank(memorySource(chunkBytes('RIFF', form, info(3), sdta)))).rejects.toMatchObject({ code: 'unsupported' })
-    await expect(readSf2Kit(memorySource(bytesFor('sf2')), 5, identify)).rejects.toMatchObject({ code: 'not-found' })
+    await expect(readSf2(bytesFor('sf2'), 5)).rejects.toMatchObject({ code: 'not-found' })
   })
 })

@@ -41,21 +41,24 @@ describe('SFZ', () => {
     // SFZ v1 as well: amplitude envelope, filter, crossfades by velocity (from memory).
     'ampeg_attack', 'ampeg_hold', 'ampeg_decay', 'ampeg_sustain', 'ampeg_release', 'fil_type', 'cutoff', 'resonance',
     'xfin_lovel', 'xfin_hivel', 'xfout_lovel', 'xfout_hivel',
+    // Later players (common practice); others pass over them.
+    'output', 'note_polyphony', 'group_label',
   ])
 
-  /** A small reader of its own: headers and opcodes, `sample` runs to the end of its line. */
+  /** A small reader of its own: headers and opcodes, a region with those of its group; `sample` and labels run to the end of their line. */
   function read(text: string): { header: string, opcodes: Map<string, string> }[] {
     const parts: { header: string, opcodes: Map<string, string> }[] = []
     for (const line of text.split('\n').map(one => one.replace(/\/\/.*$/, '').trim()).filter(Boolean)) {
       const rest = line.replace(/^<(\w+)>/, (_, header: string) => {
-        parts.push({ header, opcodes: new Map() })
+        const group = header === 'region' ? parts.findLast(part => part.header === 'group') : undefined
+        parts.push({ header, opcodes: new Map(group?.opcodes) })
         return ''
       }).trim()
-      const sample = /^sample=(.+)$/.exec(rest)
-      const pairs = sample ? [['sample', sample[1]!]] : rest.split(/\s+/).filter(Boolean).map(pair => pair.split('='))
+      const whole = /^(sample|group_label)=(.+)$/.exec(rest)
+      const pairs = whole ? [[whole[1]!, whole[2]!]] : rest.split(/\s+/).filter(Boolean).map(pair => pair.split('='))
       for (const [name, value] of pairs) parts.at(-1)!.opcodes.set(name!, value!)
     }
-    return parts
+    return parts.filter(part => part.header !== 'group')
   }
 
   const placed = placeSounds(emptyKit('Night // deck\nkit'), 0, [testSound(1), testSound(2), testSound(3)]).kit
@@ -76,7 +79,7 @@ describe('SFZ', () => {
   it('carries note, level, pan, tune, trims, choke and playing', () => {
     expect(Object.fromEntries(regions[0]!.opcodes)).toEqual({
       key: '36', pitch_keycenter: '36', volume: '-6', pan: '-50', transpose: '-1', tune: '-50', loop_mode: 'one_shot',
-      offset: '10', end: '899', group: '3', off_by: '3', off_mode: 'fast', sample: 'samples/Sound 1 x.wav',
+      offset: '10', end: '899', group: '3', off_by: '3', off_mode: 'fast', sample: 'samples/Sound 1 x.wav', group_label: 'Sound 1',
     })
     expect(regions[1]!.opcodes.get('loop_mode')).toBe('no_loop')
   })

@@ -1,14 +1,26 @@
 import { decodeAudio } from '../../core/audio/decode'
 import { EmporionError } from '../../core/errors'
 import type { Target } from '../../core/fit/target'
-import { readDlsKit } from '../../core/formats/dls/read'
+import { openDls } from '../../core/formats/dls/instruments'
+import { readDlsInstrument } from '../../core/formats/dls/read'
 import type { ReadKit } from '../../core/formats/read'
 import { memorySource } from '../../core/formats/riff'
 import { readSampleSet } from '../../core/formats/samples/read'
-import { readSf2Kit } from '../../core/formats/sf2/read'
+import { openBank } from '../../core/formats/sf2/bank'
+import { readPreset } from '../../core/formats/sf2/read'
 import { readSfzKit } from '../../core/formats/sfz/read'
 import type { WrittenFile } from '../../core/formats/write'
 import { identify } from './fit'
+
+/** Reads a preset of a SoundFont bank in memory. */
+export async function readSf2(bytes: Uint8Array, presetAt = 0): Promise<ReadKit> {
+  return readPreset(await openBank(memorySource(bytes)), presetAt, identify)
+}
+
+/** Reads the first instrument of a DLS collection in memory. */
+export async function readDls(bytes: Uint8Array): Promise<ReadKit> {
+  return readDlsInstrument(await openDls(memorySource(bytes)), 0, identify)
+}
 
 /** Reads back what was written for a target. */
 export async function readBack(files: readonly WrittenFile[], target: Target): Promise<ReadKit> {
@@ -22,10 +34,10 @@ export async function readBack(files: readonly WrittenFile[], target: Target): P
     case 'sfz':
       return readSfzKit({ text: new TextDecoder().decode(main!.bytes), path: main!.path, name: 'Back', decode: path => decodeAudio(bytesOf(path)), identify })
     case 'sf2':
-      return readSf2Kit(memorySource(main!.bytes), 0, identify)
+      return readSf2(main!.bytes)
     case 'dls-1':
     case 'dls-2':
-      return readDlsKit(memorySource(main!.bytes), 0, identify)
+      return readDls(main!.bytes)
     default: {
       const waves = files.filter(file => file.path.endsWith('.wav'))
       const index = files.find(file => file.path.endsWith('.csv'))

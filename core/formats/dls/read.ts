@@ -1,7 +1,6 @@
 import { EmporionError, messageOf } from '../../errors'
 import type { Envelope, Filter, SoundRef } from '../../kit/document'
 import type { Identify, ReadKit } from '../read'
-import type { ByteSource } from '../riff'
 import { SoundTable } from '../soundTable'
 import { absoluteCentsToHz, PAIR_GAIN_DB } from '../units'
 import { kitFromZones } from '../zones/kitFromZones'
@@ -9,7 +8,7 @@ import { writeLoopOut } from '../zones/loops'
 import { pairedUp } from '../zones/pairs'
 import type { NotCarried, Zone } from '../zones/zone'
 import { DESTINATION as D, fixedSeconds, fixedValue, type Connection } from './articulation'
-import { openDls, type DlsCollection, type DlsRegion, type WaveSettings } from './instruments'
+import type { DlsCollection, DlsRegion, WaveSettings } from './instruments'
 
 /** Envelope times are those of 96 dB; a kit has those of 60. Source: DLS 1.1b, 1.14.3. */
 const OF_96_DB = 60 / 96
@@ -50,11 +49,6 @@ export async function readDlsInstrument(collection: DlsCollection, instrumentAt:
   if (zones.length === 0) throw new EmporionError('unreadable', { what: `The instrument "${instrument.name}" has no region that can be played.`, kept: 'Nothing was brought in.', next: 'Choose another instrument of the collection.' })
   const made = kitFromZones({ name: instrument.name || collection.name || 'Instrument', zones, sounds, isPercussion: instrument.isDrums })
   return { kit: made.kit, audio: table.audio, notCarried: [...told.values(), ...made.notCarried], missing }
-}
-
-/** Opens a collection and reads one of its instruments: see `openDls` and `readDlsInstrument`. */
-export async function readDlsKit(source: ByteSource, instrumentAt: number, identify: Identify): Promise<ReadKit> {
-  return readDlsInstrument(await openDls(source), instrumentAt, identify)
 }
 
 function sideOf(region: DlsRegion): { key: string, side: 'left' | 'right' } | undefined {

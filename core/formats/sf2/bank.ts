@@ -1,6 +1,6 @@
 import { ByteReader } from '../../audio/bytes'
 import { EmporionError } from '../../errors'
-import { chunksOf, chunksOfList, openRiff, type ByteSource, type PlacedChunk } from '../riff'
+import { chunksOfList, openRiff, type ByteSource, type PlacedChunk } from '../riff'
 import { DEFAULTS, GENERATOR, INSTRUMENT_ONLY, USUAL_MODULATIONS } from './generators'
 
 /** A sample of a bank, by its place in the samples chunk, in frames. Source: SoundFont 2.04, 7.10. */
@@ -204,11 +204,4 @@ async function versionOf(source: ByteSource, info: readonly PlacedChunk[]): Prom
 async function textOf(source: ByteSource, info: readonly PlacedChunk[], id: string): Promise<string> {
   const chunk = info.find(candidate => candidate.id === id)
   return chunk ? new ByteReader(await source.read(chunk.offset, Math.min(chunk.size, 256)), 'text').text(0, Math.min(chunk.size, 256)) : ''
-}
-
-/** True when the bytes begin as a SoundFont bank does. */
-export async function isBank(source: ByteSource): Promise<boolean> {
-  if (source.size < 12) return false
-  const [first] = await chunksOf(source, 0, 12)
-  return first?.id === 'RIFF' && first.type === 'sfbk'
 }

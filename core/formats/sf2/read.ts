@@ -1,14 +1,13 @@
 import { EmporionError } from '../../errors'
 import type { Envelope, Filter, SoundRef } from '../../kit/document'
 import type { Identify, ReadKit } from '../read'
-import type { ByteSource } from '../riff'
 import { SoundTable } from '../soundTable'
 import { absoluteCentsToHz, PAIR_GAIN_DB, timecentsToSeconds } from '../units'
 import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut } from '../zones/loops'
 import { pairedUp } from '../zones/pairs'
 import type { NotCarried, Zone } from '../zones/zone'
-import { openBank, PERCUSSION_BANK, type Bank, type BankPreset, type BankSample, type BankZone } from './bank'
+import { PERCUSSION_BANK, type Bank, type BankPreset, type BankSample, type BankZone } from './bank'
 import { ATTENUATION_PLAYED, GENERATOR as G } from './generators'
 
 /** Envelope times are those of 100 dB; a kit has those of 60. Source: SoundFont 2.04, 8.1.2, 36 and 38. */
@@ -71,11 +70,6 @@ export async function readPreset(bank: Bank, presetAt: number, identify: Identif
   if (bank.modulators > 0) tell(bank.name || 'The bank', `It has ${bank.modulators} modulators out of the usual; a kit has none.`)
   const made = kitFromZones({ name: preset.name || bank.name || 'Preset', zones, sounds, isPercussion: preset.bank === PERCUSSION_BANK })
   return { kit: made.kit, audio: table.audio, notCarried: [...told.values(), ...made.notCarried], missing: [...new Set(missing)] }
-}
-
-/** Opens a bank and reads one of its presets: see `openBank` and `readPreset`. */
-export async function readSf2Kit(source: ByteSource, presetAt: number, identify: Identify): Promise<ReadKit> {
-  return readPreset(await openBank(source), presetAt, identify)
 }
 
 /** The place of a preset that is asked for by name, by `bank:program`, or by its number from 1; undefined where there is none. */
