@@ -87,8 +87,8 @@ const SHEET_HEADINGS = ['Pad', 'State', 'Note', 'Sound', 'Waveform', 'Layers', '
 const OFTEN = { intervals: [50] }
 
 /** Waits until something is heard at the output: its meter rises above the lowest mark. */
-export async function expectSound(page: Page): Promise<void> {
-  await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Output level' }).getAttribute('aria-valuenow')), OFTEN).toBeGreaterThan(-40)
+export async function expectSound(page: Page, timeout?: number): Promise<void> {
+  await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Output level' }).getAttribute('aria-valuenow')), { ...OFTEN, ...(timeout === undefined ? {} : { timeout }) }).toBeGreaterThan(-40)
 }
 
 /** Waits until the output has fallen silent. */
