@@ -33,6 +33,12 @@ watch(() => hearing.isPlaying, (is) => {
   }
 }, { immediate: true })
 
+/** What a target asks of every sample can't be held. */
+function hasNoUse(what: keyof Hold): boolean {
+  const { channels, rates } = fit.target.audio
+  return (what === 'stereo' && channels === 1) || (what === 'bandwidth' && rates.length === 1)
+}
+
 /** A spectrum as a line, 60 dB high. */
 function line(bands: Float32Array | undefined): string {
   if (!bands) return ''
@@ -101,7 +107,7 @@ function line(bands: Float32Array | undefined): string {
       </figure>
       <fieldset class="holds">
         <legend>Hold of {{ padLabel(fit.row.padIndex) }}</legend>
-        <el-checkbox v-for="[what, label] in HOLDS" :key="what" size="small" :label="label" :model-value="fit.holdOf(fit.row.padIndex)[what] === true" @update:model-value="fit.toggleHold(fit.row.padIndex, what)" />
+        <el-checkbox v-for="[what, label] in HOLDS" :key="what" size="small" :label="label" :disabled="hasNoUse(what)" :title="hasNoUse(what) ? `${fit.target.name} leaves no choice of it` : undefined" :model-value="fit.holdOf(fit.row.padIndex)[what] === true" @update:model-value="fit.toggleHold(fit.row.padIndex, what)" />
         <label class="worth">matters
           <el-select size="small" :model-value="fit.wishes.importance[fit.row.padIndex] ?? 'normal'" aria-label="How much this pad matters" @update:model-value="fit.setImportance(fit.row.padIndex, $event)">
             <el-option v-for="value in IMPORTANCES" :key="value" :value="value" :label="{ low: 'little', normal: 'as others', high: 'much' }[value]" />

@@ -63,6 +63,9 @@ async function write(): Promise<void> {
     <p class="quiet">
       Each kit goes into a folder of its own, with its report. Nothing that is there is overwritten.
     </p>
+    <p v-if="pairs > 1" class="quiet">
+      What is held counts where one kit is written for one target; here each is planned freely.
+    </p>
     <el-checkbox :model-value="settings.fit.withoutMissing" label="Leave out samples that are missing" @update:model-value="settings.fit = { ...settings.fit, withoutMissing: $event === true }" />
     <p v-if="cannot" class="lost" role="alert">
       The kit cannot be made to fit. See what is told beside the plan.
