@@ -10,10 +10,19 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
 
   await test.step('bring in a folder by its path', async () => {
     await expect(page.getByRole('heading', { name: 'Bring in your sounds' })).toBeVisible()
+    let answer = (): void => undefined
+    const asked = new Promise<void>(resolve => answer = resolve)
+    await page.route('**/api/browse**', async (route) => {
+      await asked
+      await route.continue()
+    }, { times: 1 })
     await keys.press('b')
     const path = page.getByRole('textbox', { name: 'Path of the folder' })
     await expect(path).toBeFocused()
     await keys.press('Control+a')
+    answer()
+    await expect(page.getByRole('option', { name: 'HARBOUR_TOOLS' })).toBeVisible()
+    await expect(path).toHaveValue('')
     await keys.type(studio.samples)
     await keys.press('Enter')
     await expect(page.getByRole('option', { name: 'HARBOUR_TOOLS' })).toBeVisible()

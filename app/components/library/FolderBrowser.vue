@@ -19,22 +19,31 @@ const rows = computed(() => [
 ])
 
 let turn = 0
+let pressed = 0
 
-/** Shows a folder. What is typed while the answer is on its way is left as it is. */
+/** Shows a folder. The path is left alone if a key was pressed in it while the answer was on its way. */
 async function enter(target: string | undefined): Promise<void> {
   const own = ++turn
-  const before = path.value
+  const before = pressed
   try {
     const found = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
     if (own !== turn) return
     folder.value = found
-    if (path.value === before) path.value = found.path
+    if (pressed === before) path.value = found.path
     problem.value = undefined
     cursor.value = 0
   }
   catch (thrown) {
     if (own === turn) problem.value = toEmporionError(thrown).message
   }
+}
+
+function type(event: KeyboardEvent): void {
+  if (event.key !== 'Tab') pressed++
+  if (event.key !== 'Enter') return
+  event.preventDefault()
+  event.stopPropagation()
+  void enter(path.value)
 }
 
 function keydown(event: KeyboardEvent): void {
@@ -53,7 +62,7 @@ defineExpose({ focus: () => field.value?.focus() })
 
 <template>
   <div>
-    <el-input ref="field" v-model="path" aria-label="Path of the folder" @keydown.enter.stop.prevent="enter(path)">
+    <el-input ref="field" v-model="path" aria-label="Path of the folder" @keydown="type">
       <template #prepend>
         Path
       </template>
