@@ -5,7 +5,8 @@ import wabt from 'wabt'
 const KERNELS = [
   { source: 'core/search/catalogue/distances.wat', target: 'core/search/catalogue/distancesKernel.ts', name: 'DISTANCES_KERNEL' },
   { source: 'core/audio/polyphase.wat', target: 'core/audio/polyphaseKernel.ts', name: 'POLYPHASE_KERNEL' },
-  { source: 'core/render/interpolate.wat', target: 'core/render/interpolateKernel.ts', name: 'INTERPOLATE_KERNEL' },
+  { source: 'core/audio/wave/encode.wat', target: 'core/audio/wave/encodeKernel.ts', name: 'ENCODE_KERNEL' },
+  { source: 'core/render/voice.wat', target: 'core/render/voiceKernel.ts', name: 'VOICE_KERNEL' },
 ]
 const BYTES_A_LINE = 40
 

@@ -3,9 +3,9 @@ import { resample } from '../audio/resample'
 import { panGains } from '../kit/voices'
 import { PLAIN_ENVELOPE, type Kit, type Layer, type Pad } from '../kit/document'
 import { Voice } from '../render/voice'
+import { MOST_FRAMES, workspace } from '../render/workspace'
 import type { Baked, Unit } from './units'
 
-const BLOCK_FRAMES = 4096
 const LONGEST_SECONDS = 120
 
 /** Audio at its own rate. */
@@ -75,9 +75,11 @@ function played(voice: Voice, channels: number, most: number): Float32Array[] {
   const blocks: Float32Array[][] = []
   let frames = 0
   for (let goes = true; goes && frames < most;) {
-    const block = [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)] as const
+    const block = [new Float32Array(MOST_FRAMES), new Float32Array(MOST_FRAMES)] as const
     const before = voice.playedFrames
-    goes = voice.mixInto(block, 0, BLOCK_FRAMES)
+    workspace().openBuses(1, MOST_FRAMES)
+    goes = voice.mixInto(0, 0, MOST_FRAMES)
+    workspace().takeBus(0, block, 0)
     const count = voice.playedFrames - before
     blocks.push(block.slice(0, channels).map(channel => channel.subarray(0, count)))
     frames += count

@@ -32,7 +32,7 @@ function request(name: string, change: Partial<BounceRequest> = {}): BounceReque
 
 /** A bounce whole: left and right of each stem. */
 function whole(asked: BounceRequest): [Float32Array, Float32Array][] {
-  const blocks = [...bounceBlocks(asked)]
+  const blocks = Array.from(bounceBlocks(asked), block => block.map(([left, right]) => [left.slice(), right.slice()] as const))
   return Array.from({ length: asked.stems?.count ?? 1 }, (_, stem) => [0, 1].map((side) => {
     const parts = blocks.map(block => block[stem]![side]!)
     const out = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0))

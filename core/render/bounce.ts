@@ -2,7 +2,8 @@ import type { PlayedPattern } from '../groove/played'
 import { TICKS_PER_QUARTER } from '../groove/document'
 import type { Kit } from '../kit/document'
 import { KitEngine, type NoteEvent } from './engine'
-import type { PreparedSound, StereoBlock } from './voice'
+import type { PreparedSound } from './voice'
+import { MOST_FRAMES, type StereoBlock } from './workspace'
 
 /** What is done with what still sounds at the end: it is rendered too, cut, or laid under the beginning, for loops without a seam. */
 export type Tail = 'with' | 'without' | 'folded'
@@ -21,7 +22,7 @@ export interface BounceRequest {
   readonly stems?: { readonly count: number, readonly of: readonly number[] }
 }
 
-const BLOCK_FRAMES = 1_024
+const BLOCK_FRAMES = MOST_FRAMES
 const LONGEST_TAIL_SECONDS = 30
 /** Rounds that are played before a folded one at most: tails longer than as many are not heard in it. */
 const MOST_ROUNDS_BEFORE = 8
@@ -31,20 +32,20 @@ const CUT_SECONDS = 0.005
  * Renders a pattern block by block, so that nothing need be held whole: each block has a pair of channels for every stem. All
  * stems come from one run of one engine, so that they are of one length and their sum is the mix.
  *
- * @returns blocks of left and right for each stem, full scale at +-1, not limited
+ * @returns blocks of left and right for each stem, full scale at +-1, not limited; each is used again for the next
  */
-export function* bounceBlocks({ kit, sounds, pattern, bpm, passes, tail, sampleRate, stems }: BounceRequest): Generator<StereoBlock[], void> {
+export function* bounceBlocks({ kit, sounds, pattern, bpm, passes, tail, sampleRate, stems }: BounceRequest): Generator<readonly StereoBlock[], void> {
   const engine = new KitEngine(sampleRate)
   engine.setKit(stems ? withStems(kit, stems.count, stems.of) : kit)
   for (const [id, sound] of sounds) engine.setSound(id, sound)
-  const count = stems?.count ?? 1
+  const work = Array.from({ length: stems?.count ?? 1 }, (): StereoBlock => [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)])
   const round = eventsOf(pattern, bpm, passes, sampleRate)
   const before = tail === 'folded' ? roundsBefore(sounds, round.frames) : 0
-  for (let i = 0; i < before; i++) for (const _ of play(engine, round, count)) void _
-  yield* play(engine, round, count, tail === 'without' ? Math.round(CUT_SECONDS * sampleRate) : 0)
+  for (let i = 0; i < before; i++) for (const _ of play(engine, round, work)) void _
+  yield* play(engine, round, work, tail === 'without' ? Math.round(CUT_SECONDS * sampleRate) : 0)
   if (tail !== 'with') return
   const end = engine.frame + LONGEST_TAIL_SECONDS * sampleRate
-  while (!engine.idle && engine.frame < end) yield block(engine, BLOCK_FRAMES, count)
+  while (!engine.idle && engine.frame < end) yield block(engine, BLOCK_FRAMES, work)
 }
 
 /** Length of a bounce without its tail, in frames. */
@@ -58,12 +59,12 @@ interface Round {
 }
 
 /** Plays a round from its beginning; the last frames fade where that is asked. Layers that take turns begin anew. */
-function* play(engine: KitEngine, { events, frames }: Round, count: number, fade = 0): Generator<StereoBlock[], void> {
+function* play(engine: KitEngine, { events, frames }: Round, work: readonly StereoBlock[], fade = 0): Generator<readonly StereoBlock[], void> {
   const start = engine.frame
   engine.forgetTurns()
   engine.schedule(events.map(event => ({ ...event, frame: event.frame + start })))
   for (let done = 0; done < frames; done += BLOCK_FRAMES) {
-    const made = block(engine, Math.min(BLOCK_FRAMES, frames - done), count)
+    const made = block(engine, Math.min(BLOCK_FRAMES, frames - done), work)
     for (const [left, right] of made) {
       for (let i = Math.max(0, frames - fade - done); i < left.length; i++) {
         const level = (frames - done - i) / fade
@@ -75,8 +76,8 @@ function* play(engine: KitEngine, { events, frames }: Round, count: number, fade
   }
 }
 
-function block(engine: KitEngine, frames: number, count: number): StereoBlock[] {
-  const made = Array.from({ length: count }, (): StereoBlock => [new Float32Array(frames), new Float32Array(frames)])
+function block(engine: KitEngine, frames: number, work: readonly StereoBlock[]): readonly StereoBlock[] {
+  const made = frames === BLOCK_FRAMES ? work : work.map(([left, right]): StereoBlock => [left.subarray(0, frames), right.subarray(0, frames)])
   engine.process(made)
   return made
 }

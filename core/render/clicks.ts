@@ -1,5 +1,5 @@
 import type { Click } from './transport'
-import type { StereoBlock } from './voice'
+import type { StereoBlock } from './workspace'
 
 const LENGTH_SECONDS = 0.03
 const LEVEL = 0.25

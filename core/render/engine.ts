@@ -1,7 +1,8 @@
 import type { Kit } from '../kit/document'
 import { noteOff, noteOn } from '../kit/voices'
 import { preparePitchKernels } from './pitchKernels'
-import { Voice, type PreparedSound, type StereoBlock } from './voice'
+import { Voice, type PreparedSound } from './voice'
+import { MOST_FRAMES, workspace, type StereoBlock } from './workspace'
 
 const CHOKE_FADE_SECONDS = 0.005
 
@@ -81,28 +82,26 @@ export class KitEngine {
    * output is not among them is heard in the first.
    */
   process(outputs: readonly StereoBlock[]): void {
-    const main = outputs[0]
-    if (!main) return
-    for (const [left, right] of outputs) {
-      left.fill(0)
-      right.fill(0)
+    const frames = outputs[0]?.[0].length ?? 0
+    for (let done = 0; done < frames; done += MOST_FRAMES) {
+      const count = Math.min(MOST_FRAMES, frames - done)
+      workspace().openBuses(outputs.length, count)
+      for (let from = 0; from < count;) {
+        this.playDueEvents(this.clock + from)
+        const next = this.queue[0]
+        const to = next ? Math.min(count, next.frame - this.clock) : count
+        this.mix(outputs.length, from, to)
+        from = to
+      }
+      for (const [bus, output] of outputs.entries()) workspace().takeBus(bus, output, done)
+      this.clock += count
     }
-    const frames = main[0].length
-    let from = 0
-    while (from < frames) {
-      this.playDueEvents(this.clock + from)
-      const next = this.queue[0]
-      const to = next ? Math.min(frames, next.frame - this.clock) : frames
-      this.mix(outputs, main, from, to)
-      from = to
-    }
-    this.clock += frames
   }
 
-  private mix(outputs: readonly StereoBlock[], main: StereoBlock, from: number, to: number): void {
+  private mix(buses: number, from: number, to: number): void {
     let kept = 0
     for (const voice of this.voices) {
-      if (voice.mixInto(outputs[voice.outputIndex] ?? main, from, to)) this.voices[kept++] = voice
+      if (voice.mixInto(voice.outputIndex < buses ? voice.outputIndex : 0, from, to)) this.voices[kept++] = voice
     }
     this.voices.length = kept
   }

@@ -1,6 +1,7 @@
 import type { Kit } from '../kit/document'
 import { KitEngine, type NoteEvent } from './engine'
-import type { PreparedSound, StereoBlock } from './voice'
+import type { PreparedSound } from './voice'
+import type { StereoBlock } from './workspace'
 
 const BLOCK_FRAMES = 128
 

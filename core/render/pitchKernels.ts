@@ -1,5 +1,5 @@
 import { sincKernel, type SincKernel } from '../audio/sinc'
-import { PitchReader } from './pitchReader'
+import { workspace } from './workspace'
 
 const ZERO_CROSSINGS = 16
 const KAISER_BETA = 9
@@ -11,14 +11,6 @@ const STEPS_PER_OCTAVE = 4
 const OCTAVES = 8
 
 const kernels = new Map<number, SincKernel>()
-let reader: PitchReader | undefined
-
-/** What reads sounds at their pitch, one for all voices of this thread. */
-export function pitchReader(): PitchReader {
-  reader ??= new PitchReader()
-  return reader
-}
-
 /**
  * The kernel to play at a speed of `ratio` without aliasing: its cutoff falls as the speed rises, in quarters of an octave.
  * Made on first use; `preparePitchKernels` makes the usual ones ahead, where the audio thread must not wait.
@@ -34,5 +26,5 @@ export function pitchKernel(ratio: number): SincKernel {
 
 /** Makes the kernels for up to two octaves of upward pitch. */
 export function preparePitchKernels(): void {
-  for (let step = 0; step <= 2 * STEPS_PER_OCTAVE; step++) pitchReader().prepare(pitchKernel(2 ** (step / STEPS_PER_OCTAVE)))
+  for (let step = 0; step <= 2 * STEPS_PER_OCTAVE; step++) workspace().prepare(pitchKernel(2 ** (step / STEPS_PER_OCTAVE)))
 }

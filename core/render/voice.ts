@@ -3,25 +3,14 @@ import { Biquad } from './biquad'
 import { drive } from './drive'
 import { fadeEdges } from './edges'
 import { HitEnvelope } from './hitEnvelope'
-import { pitchKernel, pitchReader } from './pitchKernels'
+import { pitchKernel } from './pitchKernels'
+import { workspace } from './workspace'
 
 /** A sound made ready for an engine: its channels at the engine's own sample rate. */
 export interface PreparedSound {
   readonly channels: readonly Float32Array[]
   /** Rate that the sound came in, in which a kit counts its start and end. */
   readonly sourceRate: number
-}
-
-/** The two sides of an output, of one length. */
-export type StereoBlock = readonly [left: Float32Array, right: Float32Array]
-
-/** Where voices work, one after the other; as long as the longest block so far. */
-let scratch = workspace(128)
-
-/** Two channels to work in, and the first of them alone. */
-function workspace(frames: number): { readonly mono: readonly Float32Array[], readonly stereo: readonly Float32Array[] } {
-  const stereo = [new Float32Array(frames), new Float32Array(frames)]
-  return { mono: stereo.slice(0, 1), stereo }
 }
 
 /** One sounding layer: its sound is read at its pitch, filtered, driven, shaped by the envelope, and mixed in. */
@@ -82,18 +71,40 @@ export class Voice implements RunningVoice {
   }
 
   /**
-   * Adds this voice to a block, from index `from` to before `to`.
+   * Adds this voice to a bus of the workspace, from frame `from` to before `to`; up to `MOST_FRAMES`.
    *
    * @returns false when it has ended
    */
-  mixInto([left, right]: StereoBlock, from: number, to: number): boolean {
-    const { gainLeft, gainRight, driveDb } = this.start
+  mixInto(bus: number, from: number, to: number): boolean {
     const toEnd = Math.max(0, Math.ceil(this.span / this.start.pitchRatio - this.played))
     const count = Math.min(to - from, toEnd, this.fading ? this.cutLeft : Infinity)
-    const channels = this.read(count)
-    const [leftIn, rightIn = leftIn] = channels
-    if (!leftIn || !rightIn) return false
+    const { length } = this.channels
+    if (length === 0) return false
+    if (count > 0) {
+      this.read(count)
+      this.shape(workspace().channelsToWorkIn(length), count)
+      workspace().add(bus, from, count, length, this.start.gainLeft, this.start.gainRight)
+    }
+    this.played += count
+    return count === to - from && !this.envelope.isOver
+  }
+
+  /** Reads the next frames of the sound at the voice's pitch into the channels to work in. */
+  private read(count: number): void {
     const { pitchRatio, reverse } = this.start
+    const { channels } = this
+    const step = reverse ? -pitchRatio : pitchRatio
+    const from = (reverse ? this.first + this.span - 1 : this.first) + this.played * step
+    if (pitchRatio !== 1) return workspace().read(channels, count, from, step, pitchKernel(pitchRatio))
+    if (!reverse) return workspace().copy(channels, from, count)
+    const work = workspace().channelsToWorkIn(channels.length)
+    channels.forEach((channel, c) => {
+      for (let i = 0; i < count; i++) work[c]![i] = channel[from - i]!
+    })
+  }
+
+  private shape(channels: readonly Float32Array[], count: number): void {
+    const { pitchRatio, reverse, driveDb } = this.start
     const along = this.played * pitchRatio
     fadeEdges(channels, { from: reverse ? this.span - 1 - along : along, step: reverse ? -pitchRatio : pitchRatio, count, span: this.span, fadeIn: this.fadeIn, fadeOut: this.fadeOutAtEnd })
     for (let i = 0; i < channels.length; i++) {
@@ -102,29 +113,6 @@ export class Voice implements RunningVoice {
     }
     this.envelope.run(channels, count)
     if (this.fading) this.cut(channels, count)
-    for (let i = 0; i < count; i++) {
-      left[from + i]! += leftIn[i]! * gainLeft
-      right[from + i]! += rightIn[i]! * gainRight
-    }
-    this.played += count
-    return count === to - from && !this.envelope.isOver
-  }
-
-  /** Reads the next frames of the sound at the voice's pitch: one channel or two. */
-  private read(count: number): readonly Float32Array[] {
-    const { pitchRatio, reverse } = this.start
-    const { channels } = this
-    if (scratch.mono[0]!.length < count) scratch = workspace(count)
-    const work = channels.length === 1 ? scratch.mono : scratch.stereo
-    const step = reverse ? -pitchRatio : pitchRatio
-    const from = (reverse ? this.first + this.span - 1 : this.first) + this.played * step
-    for (let c = 0; c < channels.length; c++) {
-      const [channel, out] = [channels[c]!, work[c]!]
-      if (pitchRatio !== 1) pitchReader().read(channel, out, count, from, step, pitchKernel(pitchRatio))
-      else if (reverse) for (let i = 0; i < count; i++) out[i] = channel[from - i]!
-      else out.set(channel.subarray(from, from + count))
-    }
-    return work
   }
 
   private cut(channels: readonly Float32Array[], count: number): void {

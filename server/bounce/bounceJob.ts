@@ -4,28 +4,29 @@ import { basename, join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
 import { decodeAudio } from '../../core/audio/decode'
 import { fromDb, toDb } from '../../core/audio/level'
+import { waveStart } from '../../core/audio/wave/write'
 import { EmporionError } from '../../core/errors'
 import { portableName, UniqueNames } from '../../core/formats/package/names'
 import { assignParts, unheard } from '../../core/groove/assign'
 import { alternatesAsked, playedOn } from '../../core/groove/played'
 import { playingSoundsOf } from '../../core/kit/document'
 import { joinKits } from '../../core/kit/joinKits'
-import { bounceBlocks, bounceFrames } from '../../core/render/bounce'
+import { bounceBlocks, bounceFrames, type BounceRequest } from '../../core/render/bounce'
 import { prepareSound } from '../../core/render/prepare'
 import { planStems, stemFileName, type Stem } from '../../core/render/stems'
-import type { PreparedSound, StereoBlock } from '../../core/render/voice'
+import type { PreparedSound } from '../../core/render/voice'
+import type { StereoBlock } from '../../core/render/workspace'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { locateSound } from '../library/locate'
 import { realDisk, diskError } from '../vault/disk'
 import { exportsDir } from './exports'
-import { RawFile } from './rawFile'
 import type { Bounced, BouncedFile, BounceSpec } from './spec'
+import { WaveFile } from './waveFile'
 
 /** Integers have nothing above full scale: what would pass this is lowered, all files by as much. */
 const CEILING_DB = -0.1
-const BLOCKS_A_BREATH = 16
-const FILES_AT_ONCE = 8
+const BLOCKS_A_BREATH = 4
 
 /**
  * Renders a pattern on a kit into WAVE files: one mix, or stems. They are written to a folder of their own and only given their
@@ -56,19 +57,32 @@ async function bounceInto(spec: BounceSpec, target: string, work: string, isDown
   const { sounds, missing } = await loadSounds(playingSoundsOf(kit, alternatesAsked(spec.pattern, assignment)), spec.sampleRate, context)
   const plan = spec.what === 'mix' ? undefined : planStems(kit, pattern, spec.what)
   const stems: Stem[] = [...plan?.stems ?? [], ...(!plan || spec.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
-  const raw: RawFile[] = []
-  try {
-    for (let i = 0; i < stems.length; i++) raw.push(await RawFile.create(join(work, `${i}.raw`)))
-    const request = { kit, sounds, pattern, bpm: spec.pattern.tempoBpm, passes: spec.passes, tail: spec.tail, sampleRate: spec.sampleRate, ...(plan ? { stems: { count: plan.stems.length, of: plan.of } } : {}) }
-    await render(raw, bounceBlocks(request), bounceFrames(request) / spec.sampleRate, spec.sampleRate, context)
-    const peakDb = Math.max(...raw.map(file => toDb(file.highest)))
-    const loweredDb = spec.depth === 'float' ? 0 : Math.min(0, CEILING_DB - peakDb)
-    const named = await writeFiles(raw, stems, spec, loweredDb, work, context)
-    const made = await giveNames(named, spec, target, work, isDownload)
-    return { ...made, loweredDb, unheard: unheard(spec.pattern, assignment).hits, missing }
-  }
-  finally {
-    for (const file of raw) await file.close()
+  const request: BounceRequest = { kit, sounds, pattern, bpm: spec.pattern.tempoBpm, passes: spec.passes, tail: spec.tail, sampleRate: spec.sampleRate, ...(plan ? { stems: { count: plan.stems.length, of: plan.of } } : {}) }
+  const out = join(work, 'files')
+  const { files, loweredDb } = await renderFiles(request, spec, namesOf(stems, spec), out, context)
+  const made = await giveNames(files, spec, target, work, isDownload)
+  return { ...made, loweredDb, unheard: unheard(spec.pattern, assignment).hits, missing }
+}
+
+/** Renders into files of a folder. Where integers would clip it is done again, so much lower that none does. */
+async function renderFiles(request: BounceRequest, spec: BounceSpec, names: readonly string[], out: string, context: JobContext): Promise<{ files: BouncedFile[], loweredDb: number }> {
+  const frames = bounceFrames(request)
+  // Said before the disk is filled with what no file can hold.
+  waveStart({ channelCount: 2, frames, sampleRate: spec.sampleRate, depth: spec.depth })
+  for (let loweredDb = 0; ;) {
+    await mkdir(out)
+    const files: WaveFile[] = []
+    try {
+      for (const [i, name] of names.entries()) files.push(await WaveFile.create(join(out, name), { sampleRate: spec.sampleRate, depth: spec.depth, gain: fromDb(loweredDb), seed: i + 1 }))
+      await render(files, bounceBlocks(request), frames / spec.sampleRate, loweredDb < 0 ? 'rendering again, lower' : 'rendering', spec.sampleRate, context)
+      const peakDb = Math.max(...files.map(file => toDb(file.highest)))
+      if (spec.depth === 'float' || peakDb + loweredDb <= CEILING_DB) return { files: await finish(files, names, out, loweredDb, spec.sampleRate, context), loweredDb }
+      loweredDb = CEILING_DB - peakDb
+    }
+    finally {
+      for (const file of files) await file.close()
+    }
+    await rm(out, { recursive: true })
   }
 }
 
@@ -89,12 +103,12 @@ async function loadSounds(wanted: readonly { readonly id: string, readonly name:
 }
 
 /** Writes blocks as they come, and the sum of them all where there is one file more than there are stems. */
-async function render(files: readonly RawFile[], blocks: Iterable<readonly StereoBlock[]>, seconds: number, rate: number, { signal, report }: JobContext): Promise<void> {
+async function render(files: readonly WaveFile[], blocks: Iterable<readonly StereoBlock[]>, seconds: number, doing: string, rate: number, { signal, report }: JobContext): Promise<void> {
   const meter = new ProgressMeter('seconds of audio')
   meter.setTotal(Math.max(1, Math.ceil(seconds)))
   let [count, told] = [0, 0]
   for (const block of blocks) {
-    await Promise.all(files.map((file, i) => file.add(block[i] ?? sumOf(block))))
+    for (const [i, file] of files.entries()) await file.add(block[i] ?? sumOf(block))
     if (++count % BLOCKS_A_BREATH !== 0) continue
     await setImmediate()
     signal.throwIfAborted()
@@ -102,37 +116,41 @@ async function render(files: readonly RawFile[], blocks: Iterable<readonly Stere
     if (done > told) {
       meter.add(done - told)
       told = done
-      report(meter.progress('rendering'))
+      report(meter.progress(doing))
     }
   }
 }
 
 function sumOf(block: readonly StereoBlock[]): StereoBlock {
-  const [left, right] = [0, 1].map(side => Float32Array.from(block[0]![side]!, (_, i) => block.reduce((sum, stem) => sum + stem[side]![i]!, 0))) as [Float32Array, Float32Array]
-  return [left, right]
+  const sum: StereoBlock = [new Float32Array(block[0]![0].length), new Float32Array(block[0]![0].length)]
+  for (const stem of block) {
+    for (const side of [0, 1] as const) {
+      const [into, from] = [sum[side], stem[side]]
+      for (let i = 0; i < into.length; i++) into[i]! += from[i]!
+    }
+  }
+  return sum
 }
 
-async function writeFiles(raw: readonly RawFile[], stems: readonly Stem[], spec: BounceSpec, loweredDb: number, work: string, { signal, report }: JobContext): Promise<BouncedFile[]> {
+function namesOf(stems: readonly Stem[], spec: BounceSpec): string[] {
   const names = new UniqueNames()
-  const meter = new ProgressMeter('files')
-  meter.setTotal(raw.length)
-  const out = join(work, 'files')
-  await mkdir(out)
   const about = { count: stems.length, pattern: spec.pattern.name, kit: spec.kits.map(kit => kit.name).join(' and '), bpm: spec.pattern.tempoBpm }
-  const named = raw.map((file, i) => ({ file, i, name: names.take(stemFileName(spec.name, stems[i]!, { ...about, index: i }), '.wav', `stem ${i + 1}`) }))
-  const files: BouncedFile[] = []
-  // While one waits for the disk another is brought into its format.
-  for (let from = 0; from < named.length; from += FILES_AT_ONCE) {
-    signal.throwIfAborted()
-    files.push(...await Promise.all(named.slice(from, from + FILES_AT_ONCE).map(async ({ file, i, name }) => {
-      const bytes = await file.writeWave(join(out, name), spec.sampleRate, spec.depth, fromDb(loweredDb), i + 1)
-      meter.add(1, bytes)
-      report(meter.progress(name))
-      return { name, bytes, peakDb: toDb(file.highest) + loweredDb, seconds: file.length / spec.sampleRate }
-    })))
-  }
+  return stems.map((stem, index) => names.take(stemFileName(spec.name, stem, { ...about, index }), '.wav', `stem ${index + 1}`))
+}
+
+async function finish(files: readonly WaveFile[], names: readonly string[], out: string, loweredDb: number, rate: number, { signal, report }: JobContext): Promise<BouncedFile[]> {
+  const meter = new ProgressMeter('files')
+  meter.setTotal(files.length)
+  // All at once: the disk flushes several files faster than one after the other.
+  const finished = await Promise.all(files.map(async (file, i) => {
+    const bytes = await file.finish()
+    meter.add(1, bytes)
+    report(meter.progress(names[i]!))
+    return { name: names[i]!, bytes, peakDb: toDb(file.highest) + loweredDb, seconds: file.length / rate }
+  }))
+  signal.throwIfAborted()
   await realDisk.flushFolder(out)
-  return files
+  return finished
 }
 
 /** One file is put beside what is there, under a name that is free; several in a folder of their own. */

@@ -38,9 +38,10 @@ async function enter(target: string | undefined): Promise<void> {
   }
 }
 
-function type(event: KeyboardEvent): void {
-  if (event.key !== 'Tab') pressed++
-  if (event.key !== 'Enter') return
+function type(event: Event | KeyboardEvent): void {
+  const key = event instanceof KeyboardEvent ? event.key : undefined
+  if (key !== 'Tab') pressed++
+  if (key !== 'Enter') return
   event.preventDefault()
   event.stopPropagation()
   void enter(path.value)

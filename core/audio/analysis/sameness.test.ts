@@ -54,8 +54,8 @@ describe('sameness', () => {
   })
 
   it('two strokes of one kind of drum are not the same recording', () => {
-    // Those with noise in them: two bells of one pitch without any are the same.
-    fc.assert(fc.property(fc.constantFrom('snare' as const, 'bongo' as const, 'closedHat' as const, 'tom' as const), fc.nat(300), (name, seed) => {
+    // Those with noise in them: two bells or toms of one pitch are the same tone, and a few of ours come that near.
+    fc.assert(fc.property(fc.constantFrom('snare' as const, 'bongo' as const, 'closedHat' as const), fc.nat(300), (name, seed) => {
       const found = match({ mono: struck(name, seed), sampleRate: RATE, startSeconds: 0 }, { mono: struck(name, seed + 1000), sampleRate: RATE, startSeconds: 0 })
       expect(Math.abs(found.correlation)).toBeLessThan(SAME_CORRELATION)
     }), { numRuns: 30 })
