@@ -25,17 +25,26 @@ type Converter = (input: Float32Array, out: Float32Array) => void
  * more. Source of the method: see `sinc.ts`.
  *
  * @param fromRate, toRate in Hz
- * @returns new arrays of `round(frames * toRate / fromRate)` frames; the given ones where the rates are equal
+ * @returns new arrays of `resampledFrames` each; the given ones where the rates are equal
  */
 export function resample(channels: readonly Float32Array[], fromRate: number, toRate: number): readonly Float32Array[] {
   if (fromRate === toRate) return channels
   const ratio = reduced(fromRate, toRate)
   const convert = converterFor(ratio)
   return channels.map((input) => {
-    const out = new Float32Array(Math.max(1, Math.round(input.length * ratio.up / ratio.down)))
+    const out = new Float32Array(lengthAt(input.length, ratio))
     convert(input, out)
     return out
   })
+}
+
+/** How many frames `resample` gives. */
+export function resampledFrames(frames: number, fromRate: number, toRate: number): number {
+  return fromRate === toRate ? frames : lengthAt(frames, reduced(fromRate, toRate))
+}
+
+function lengthAt(frames: number, { up, down }: Ratio): number {
+  return Math.max(1, Math.round(frames * up / down))
 }
 
 function converterFor(ratio: Ratio): Converter {

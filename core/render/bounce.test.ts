@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { peakOf, rmsOf, sine } from '../../tests/helpers/audio'
 import { toDb } from '../audio/level'
@@ -8,7 +9,7 @@ import { patternFromSteps } from '../groove/steps'
 import { emptyKit, wholeLayer, type Kit, type Pad } from '../kit/document'
 import { joinKits } from '../kit/joinKits'
 import { bounceBlocks, bounceFrames, type BounceRequest } from './bounce'
-import { planStems, stemFileName } from './stems'
+import { planStems, shareStems, stemFileName } from './stems'
 import type { PreparedSound } from './voice'
 
 const RATE = 48_000
@@ -59,11 +60,36 @@ describe('stems', () => {
     }
   })
 
+  it('are the same to the sample where some alone are rendered, though the others choke and end as they did', () => {
+    const asked = request('Propeller shaft', { passes: 2 })
+    const plan = planStems(KIT, asked.pattern, 'pad')
+    const all = whole({ ...asked, stems: { count: plan.stems.length, of: plan.of } })
+    const open = plan.stems.findIndex(stem => stem.name === 'hat.open')
+    const alone = whole({ ...asked, stems: { count: 1, of: plan.of.map(stem => stem === open ? 0 : -1) } })
+    expect(alone).toHaveLength(1)
+    expect(rmsOf(alone[0]![0])).toBeGreaterThan(0)
+    expect(alone[0]).toEqual(all[open])
+  })
+
   it('are one for each pad, kind or output that is played, in the order of the kit', () => {
     const { pattern } = request('Propeller shaft')
     expect(planStems(KIT, pattern, 'pad').stems.map(stem => `${stem.pad} ${stem.name}`)).toEqual(['A1 kick', 'A3 hat.closed', 'A4 hat.open', 'A5 clap', 'A6 rim'])
     expect(planStems(KIT, pattern, 'kind').stems.map(stem => stem.name)).toEqual(['Kick', 'Hat', 'Clap', 'Rim'])
     expect(planStems(KIT, pattern, 'output').stems.map(stem => stem.name)).toEqual(['Main'])
+  })
+
+  it('are shared out once each, and none has more to do than the dearest stem above the least', () => {
+    const { pattern } = request('Propeller shaft')
+    fc.assert(fc.property(fc.array(fc.nat(15), { minLength: 1, maxLength: 200 }), fc.integer({ min: 1, max: 8 }), fc.integer({ min: 1, max: 1_000_000 }), (pads, threads, frames) => {
+      const played = { ...pattern, notes: Uint16Array.from(pads, pad => KIT.pads[pad]!.note) }
+      const plan = planStems(KIT, played, 'pad')
+      const shares = shareStems(KIT, played, plan, frames, threads)
+      expect(shares.length).toBe(Math.min(threads, plan.stems.length))
+      expect(shares.flat().sort((a, b) => a - b)).toEqual(plan.stems.map((_, i) => i))
+      const cost = (stem: number) => 6 * frames + pads.filter(pad => plan.of[pad] === stem).reduce((sum, pad) => sum + 9_000 + pad * 1_500, 0)
+      const costs = shares.map(stems => stems.reduce((sum, stem) => sum + cost(stem), 0))
+      expect(Math.max(...costs) - Math.min(...costs)).toBeLessThanOrEqual(Math.max(...plan.stems.map((_, i) => cost(i))))
+    }))
   })
 
   it('are named by the parts that were chosen', () => {

@@ -18,7 +18,7 @@ export interface BounceRequest {
   readonly tail: Tail
   /** Rate of the result and of the sounds, in Hz. */
   readonly sampleRate: number
-  /** The stem that each pad goes to, by its index; without it, one mix. */
+  /** The stem that each pad goes to, by its index, -1 for pads that are played but not heard; without it, one mix. */
   readonly stems?: { readonly count: number, readonly of: readonly number[] }
 }
 
@@ -34,11 +34,11 @@ const CUT_SECONDS = 0.005
  *
  * @returns blocks of left and right for each stem, full scale at +-1, not limited; each is used again for the next
  */
-export function* bounceBlocks({ kit, sounds, pattern, bpm, passes, tail, sampleRate, stems }: BounceRequest): Generator<readonly StereoBlock[], void> {
+export function* bounceBlocks({ kit, sounds, pattern, bpm, passes, tail, sampleRate, stems = { count: 1, of: kit.pads.map(() => 0) } }: BounceRequest): Generator<readonly StereoBlock[], void> {
   const engine = new KitEngine(sampleRate)
-  engine.setKit(stems ? withStems(kit, stems.count, stems.of) : kit)
+  engine.setKit(withStems(kit, stems.count, stems.of))
   for (const [id, sound] of sounds) engine.setSound(id, sound)
-  const work = Array.from({ length: stems?.count ?? 1 }, (): StereoBlock => [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)])
+  const work = Array.from({ length: stems.count }, (): StereoBlock => [new Float32Array(BLOCK_FRAMES), new Float32Array(BLOCK_FRAMES)])
   const round = eventsOf(pattern, bpm, passes, sampleRate)
   const before = tail === 'folded' ? roundsBefore(sounds, round.frames) : 0
   for (let i = 0; i < before; i++) for (const _ of play(engine, round, work)) void _
@@ -78,7 +78,7 @@ function* play(engine: KitEngine, { events, frames }: Round, work: readonly Ster
 
 function block(engine: KitEngine, frames: number, work: readonly StereoBlock[]): readonly StereoBlock[] {
   const made = frames === BLOCK_FRAMES ? work : work.map(([left, right]): StereoBlock => [left.subarray(0, frames), right.subarray(0, frames)])
-  engine.process(made)
+  engine.process([...made, null])
   return made
 }
 
@@ -108,11 +108,11 @@ function roundsBefore(sounds: ReadonlyMap<string, PreparedSound>, frames: number
   return Math.min(MOST_ROUNDS_BEFORE, 1 + Math.ceil(2 * longest / Math.max(1, frames)))
 }
 
-/** The kit with an output for each stem. It is for rendering alone. */
+/** The kit with an output for each stem, and one more for what is not heard. It is for rendering alone. */
 function withStems(kit: Kit, count: number, of: readonly number[]): Kit {
   return {
     ...kit,
-    outputs: Array.from({ length: count }, (_, i) => ({ id: `stem-${i}`, name: `${i + 1}` })),
-    pads: kit.pads.map((pad, index) => ({ ...pad, output: `stem-${of[index] ?? 0}` })),
+    outputs: Array.from({ length: count + 1 }, (_, i) => ({ id: `stem-${i}`, name: `${i + 1}` })),
+    pads: kit.pads.map((pad, index) => ({ ...pad, output: `stem-${(of[index] ?? -1) < 0 ? count : of[index]}` })),
   }
 }

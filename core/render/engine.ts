@@ -78,30 +78,32 @@ export class KitEngine {
   }
 
   /**
-   * Renders the next block over what the outputs hold, all of one length: one for each output of the kit. A voice whose
-   * output is not among them is heard in the first.
+   * Renders the next block over what the outputs hold, all of one length: one for each output of the kit, null for those that
+   * nobody wants. A voice whose output is not among them is heard in the first.
    */
-  process(outputs: readonly StereoBlock[]): void {
-    const frames = outputs[0]?.[0].length ?? 0
+  process(outputs: readonly (StereoBlock | null)[]): void {
+    const frames = outputs.find(output => output !== null)?.[0].length ?? 0
     for (let done = 0; done < frames; done += MOST_FRAMES) {
       const count = Math.min(MOST_FRAMES, frames - done)
       workspace().openBuses(outputs.length, count)
       for (let from = 0; from < count;) {
         this.playDueEvents(this.clock + from)
+        this.dropIdle(this.clock + count)
         const next = this.queue[0]
         const to = next ? Math.min(count, next.frame - this.clock) : count
-        this.mix(outputs.length, from, to)
+        this.mix(outputs, from, to)
         from = to
       }
-      for (const [bus, output] of outputs.entries()) workspace().takeBus(bus, output, done)
+      for (const [bus, output] of outputs.entries()) if (output) workspace().takeBus(bus, output, done)
       this.clock += count
     }
   }
 
-  private mix(buses: number, from: number, to: number): void {
+  private mix(outputs: readonly (StereoBlock | null)[], from: number, to: number): void {
     let kept = 0
     for (const voice of this.voices) {
-      if (voice.mixInto(voice.outputIndex < buses ? voice.outputIndex : 0, from, to)) this.voices[kept++] = voice
+      const bus = voice.outputIndex < outputs.length ? voice.outputIndex : 0
+      if (voice.mixInto(outputs[bus] === null ? null : bus, from, to)) this.voices[kept++] = voice
     }
     this.voices.length = kept
   }
@@ -112,6 +114,15 @@ export class KitEngine {
       if (event.velocity > 0) this.start(event)
       else this.release(noteOff(this.running(), event.note))
     }
+  }
+
+  /** Forgets the next events before a frame that change nothing, so that no block is split for them: keys let go that nothing is held by. */
+  private dropIdle(before: number): void {
+    while (this.queue[0] && this.queue[0].frame < before && this.isIdle(this.queue[0])) this.queue.shift()
+  }
+
+  private isIdle({ note, velocity }: NoteEvent): boolean {
+    return velocity === 0 && !this.kit?.pads.some(pad => pad.note === note && pad.play === 'gated') && !this.voices.some(voice => voice.gated && voice.note === note)
   }
 
   private start(event: NoteEvent): void {

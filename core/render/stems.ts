@@ -47,6 +47,34 @@ export function planStems(kit: Kit, pattern: Pick<PlayedPattern, 'notes'>, way: 
   return { stems, of }
 }
 
+/** Frames that are mixed in the time that one is encoded and written. */
+const MIXED_A_WRITTEN = 6
+
+/**
+ * Shares stems out among threads, so that each has about as much to do: what a stem costs is its length, and that of the sounds of
+ * all its hits. The dearest first, each to whoever has least so far.
+ *
+ * @param frames length of the stems
+ * @param shares how many threads there are; there may be fewer stems
+ * @returns the stems of each, by their places in the plan
+ */
+export function shareStems(kit: Kit, { notes }: Pick<PlayedPattern, 'notes'>, plan: StemPlan, frames: number, shares: number): number[][] {
+  const hits = new Map<number, number>()
+  for (const note of notes) hits.set(note, (hits.get(note) ?? 0) + 1)
+  const costs = plan.stems.map(() => frames * MIXED_A_WRITTEN)
+  plan.of.forEach((stem, index) => {
+    const pad = kit.pads[index]!
+    if (stem >= 0) costs[stem]! += (hits.get(pad.note) ?? 0) * Math.max(...pad.layers.map(layer => layer.endFrame - layer.startFrame))
+  })
+  const shared = Array.from({ length: Math.max(1, Math.min(shares, plan.stems.length)) }, () => ({ cost: 0, stems: [] as number[] }))
+  for (const stem of [...costs.keys()].sort((a, b) => costs[b]! - costs[a]!)) {
+    const least = shared.reduce((found, share) => share.cost < found.cost ? share : found)
+    least.stems.push(stem)
+    least.cost += costs[stem]!
+  }
+  return shared.map(share => share.stems.sort((a, b) => a - b))
+}
+
 /** What the name of an exported file can be made of. */
 export const NAME_PARTS = ['number', 'pattern', 'kit', 'pad', 'name', 'kind', 'note', 'tempo'] as const
 export type NamePart = typeof NAME_PARTS[number]

@@ -71,22 +71,32 @@ export class Voice implements RunningVoice {
   }
 
   /**
-   * Adds this voice to a bus of the workspace, from frame `from` to before `to`; up to `MOST_FRAMES`.
+   * Adds this voice to a bus of the workspace, from frame `from` to before `to`; up to `MOST_FRAMES`. Without a bus it goes on
+   * unheard.
    *
    * @returns false when it has ended
    */
-  mixInto(bus: number, from: number, to: number): boolean {
+  mixInto(bus: number | null, from: number, to: number): boolean {
     const toEnd = Math.max(0, Math.ceil(this.span / this.start.pitchRatio - this.played))
     const count = Math.min(to - from, toEnd, this.fading ? this.cutLeft : Infinity)
     const { length } = this.channels
     if (length === 0) return false
-    if (count > 0) {
+    if (bus === null) {
+      this.envelope.run([], count)
+      if (this.fading) this.cutLeft -= count
+    }
+    else if (count > 0) {
       this.read(count)
-      this.shape(workspace().channelsToWorkIn(length), count)
+      if (!this.isPlain) this.shape(workspace().channelsToWorkIn(length), count)
       workspace().add(bus, from, count, length, this.start.gainLeft, this.start.gainRight)
     }
     this.played += count
     return count === to - from && !this.envelope.isOver
+  }
+
+  /** True while nothing is done to the sound but to set its level. */
+  private get isPlain(): boolean {
+    return this.filters.length === 0 && this.start.driveDb <= 0 && this.fadeIn === 0 && this.fadeOutAtEnd === 0 && !this.fading && this.envelope.isPlain
   }
 
   /** Reads the next frames of the sound at the voice's pitch into the channels to work in. */

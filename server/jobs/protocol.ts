@@ -5,10 +5,16 @@ import type { JobProgress, JobRequest } from './types'
 
 /** What a job's worker thread is started with. */
 export interface JobWorkerData {
-  readonly request: JobRequest
   readonly config: StudioConfig
   readonly address: DatabaseAddress
 }
+
+/** What a job's worker thread is told: one job after the other, none before the last has ended. */
+export type JobOrder =
+  | { readonly type: 'run', readonly request: JobRequest }
+  | { readonly type: 'cancel' }
+  /** No more jobs come. */
+  | { readonly type: 'leave' }
 
 /** What a job's worker thread says. */
 export type JobMessage =

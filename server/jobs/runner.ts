@@ -2,11 +2,11 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
-import { EmporionError } from '../../core/errors'
+import { EmporionError, messageOf } from '../../core/errors'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
-import type { JobMessage, JobWorkerData } from './protocol'
+import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import type { JobKind, JobProgress, JobRequest, JobState, JobView } from './types'
 
 const { jobs } = schema
@@ -14,13 +14,26 @@ const { jobs } = schema
 const MOST_AT_ONCE = 2
 const KEEP_FINISHED_DAYS = 30
 
+/** Work that somebody waits for, and asks for again: a thread that has done such is kept for the next job, with all that it has loaded. */
+const ASKED_AGAIN = new Set<JobKind>(['bounce', 'measure', 'fit', 'hear'])
+const KEEP_THREAD_MS = 5 * 60_000
+
 /** Work that repeats nothing that was done, or harms nothing when it is done twice. */
 const TAKEN_UP_AGAIN = new Set<JobKind>(['scan', 'unpack', 'redraw', 'compare'])
 
 interface Running {
-  readonly worker: Worker
+  readonly thread: Thread
   progress: JobProgress | null
   cancelled: boolean
+}
+
+/** A thread that does jobs, one after the other. */
+interface Thread {
+  readonly worker: Worker
+  /** Who is told what it says of its job. */
+  listen: (message: JobMessage) => void
+  /** Who is told that it ended, and why. */
+  ended: (reason: string) => void
 }
 
 type JobRow = typeof jobs.$inferSelect
@@ -33,13 +46,14 @@ const viewed = {
 type ViewedRow = Pick<JobRow, 'id' | 'state' | 'progress' | 'result' | 'error'> & ({ readonly kind: JobKind, readonly title: string } | { readonly request: JobRequest })
 
 /**
- * Runs long work, each job in a worker thread of its own. Jobs are rows in the database: after a crash, scans and
+ * Runs long work in worker threads, one job at a time in each. Jobs are rows in the database: after a crash, scans and
  * unpacking go on by themselves, since they repeat nothing that was done, and other jobs end as failed.
  */
 export class JobRunner {
   private readonly running = new Map<string, Running>()
   private starting: Promise<void> = Promise.resolve()
   private adding: Promise<unknown> = Promise.resolve()
+  private kept: { readonly thread: Thread, readonly leaving: NodeJS.Timeout } | undefined
   private closed = false
 
   constructor(
@@ -102,7 +116,7 @@ export class JobRunner {
     const running = this.running.get(id)
     if (running) {
       running.cancelled = true
-      running.worker.postMessage('cancel')
+      order(running.thread, { type: 'cancel' })
       return
     }
     const [row] = await this.db.update(jobs).set({ state: 'cancelled', finishedAt: new Date() })
@@ -114,7 +128,9 @@ export class JobRunner {
   async close(): Promise<void> {
     this.closed = true
     await this.starting
-    await Promise.all([...this.running.values()].map(({ worker }) => worker.terminate()))
+    clearTimeout(this.kept?.leaving)
+    const threads = [...[...this.running.values()].map(({ thread }) => thread), ...this.kept ? [this.kept.thread] : []]
+    await Promise.all(threads.map(({ worker }) => worker.terminate()))
   }
 
   private startNext(): void {
@@ -129,29 +145,57 @@ export class JobRunner {
   }
 
   private start(row: JobRow): void {
-    const workerData: JobWorkerData = { request: row.request, config: this.config, address: this.address }
-    const worker = new Worker(join(this.config.workersDir, 'job.worker.mjs'), { workerData })
-    const running: Running = { worker, progress: null, cancelled: false }
+    const thread = this.takeThread()
+    const running: Running = { thread, progress: null, cancelled: false }
     this.running.set(row.id, running)
-    let end: Partial<JobRow> | undefined
     this.events.send({ type: 'job', job: this.view(row) })
-    worker.on('message', (message: JobMessage) => {
+    thread.ended = reason => void this.finish(row, running.cancelled ? { state: 'cancelled' } : { state: 'failed', error: reason })
+    thread.listen = (message) => {
+      if (this.closed) return
       if (message.type === 'progress') {
         running.progress = message.progress
         this.events.send({ type: 'job', job: this.view(row) })
+        return
       }
-      else if (message.type === 'changed') this.events.send({ type: message.what })
-      else if (message.type === 'done') end = { state: 'done', result: message.result }
-      else if (message.type === 'cancelled') end = { state: 'cancelled' }
-      else end = { state: 'failed', error: message.message }
+      if (message.type === 'changed') return this.events.send({ type: message.what })
+      this.giveBack(thread, message.type === 'done' && ASKED_AGAIN.has(row.request.kind))
+      void this.finish(row, message.type === 'done' ? { state: 'done', result: message.result } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: message.message })
+    }
+    order(thread, { type: 'run', request: row.request })
+  }
+
+  /** The thread that was kept, or a new one. */
+  private takeThread(): Thread {
+    const { kept } = this
+    if (kept) {
+      clearTimeout(kept.leaving)
+      this.kept = undefined
+      return kept.thread
+    }
+    const workerData: JobWorkerData = { config: this.config, address: this.address }
+    const thread: Thread = { worker: new Worker(join(this.config.workersDir, 'job.worker.mjs'), { workerData }), listen: () => undefined, ended: () => undefined }
+    let reason = 'The thread that did this ended without a word. What was finished is kept. Try again.'
+    thread.worker.on('message', (message: JobMessage) => thread.listen(message))
+    thread.worker.on('error', (thrown) => {
+      reason = `The thread that did this ended with an error: ${messageOf(thrown)}. What was finished is kept. Try again.`
     })
-    worker.on('error', (thrown) => {
-      end = { state: 'failed', error: `The thread that did this ended with an error: ${thrown instanceof Error ? thrown.message : String(thrown)}. What was finished is kept. Try again.` }
+    thread.worker.on('exit', () => {
+      if (this.kept?.thread === thread) this.kept = undefined
+      if (!this.closed) thread.ended(reason)
     })
-    worker.on('exit', () => {
-      if (this.closed) return
-      void this.finish(row, end ?? { state: running.cancelled ? 'cancelled' : 'failed', error: running.cancelled ? null : 'The thread that did this ended without a word. What was finished is kept. Try again.' })
-    })
+    return thread
+  }
+
+  /** Keeps a thread whose job has ended for the next, or lets it go. */
+  private giveBack(thread: Thread, keep: boolean): void {
+    thread.listen = () => undefined
+    thread.ended = () => undefined
+    const leave = () => {
+      if (this.kept?.thread === thread) this.kept = undefined
+      order(thread, { type: 'leave' })
+    }
+    if (keep && !this.kept) this.kept = { thread, leaving: setTimeout(leave, KEEP_THREAD_MS).unref() }
+    else leave()
   }
 
   private async finish(row: JobRow, end: Partial<JobRow>): Promise<void> {
@@ -181,4 +225,8 @@ export class JobRunner {
       error: row.error,
     }
   }
+}
+
+function order(thread: Thread, given: JobOrder): void {
+  thread.worker.postMessage(given)
 }

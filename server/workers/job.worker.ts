@@ -2,38 +2,42 @@ import { parentPort, workerData } from 'node:worker_threads'
 import { EmporionError, messageOf } from '../../core/errors'
 import { connect } from '../db/open'
 import type { JobContext } from '../jobs/context'
-import type { JobMessage, JobWorkerData } from '../jobs/protocol'
+import type { JobMessage, JobOrder, JobWorkerData } from '../jobs/protocol'
 import type { JobRequest } from '../jobs/types'
 
-const { request, config, address } = workerData as JobWorkerData
-const cancelling = new AbortController()
+const { config, address } = workerData as JobWorkerData
 const send = (message: JobMessage) => parentPort?.postMessage(message)
 const { db, close } = connect(address, 2)
+let cancelling = new AbortController()
 
-parentPort?.on('message', () => cancelling.abort(new EmporionError('cancelled', 'Cancelled.')))
+parentPort?.on('message', (order: JobOrder) => {
+  if (order.type === 'run') void work(order.request)
+  else if (order.type === 'cancel') cancelling.abort(new EmporionError('cancelled', 'Cancelled.'))
+  // Of this thread alone, and of those that it has started.
+  else void close().then(() => process.exit())
+})
 
-const context: JobContext = {
-  db,
-  config,
-  signal: cancelling.signal,
-  report: progress => send({ type: 'progress', progress }),
-  changed: what => send({ type: 'changed', what }),
-}
-
-try {
-  send({ type: 'done', result: await run(request) })
-}
-catch (thrown) {
-  if (cancelling.signal.aborted) send({ type: 'cancelled' })
-  else send({ type: 'failed', message: messageOf(thrown), code: thrown instanceof EmporionError ? thrown.code : 'broken' })
-}
-finally {
-  await close()
-  parentPort?.close()
+async function work(request: JobRequest): Promise<void> {
+  cancelling = new AbortController()
+  const { signal } = cancelling
+  try {
+    const result = await run(request, {
+      db,
+      config,
+      signal,
+      report: progress => send({ type: 'progress', progress }),
+      changed: what => send({ type: 'changed', what }),
+    })
+    send({ type: 'done', result })
+  }
+  catch (thrown) {
+    if (signal.aborted) send({ type: 'cancelled' })
+    else send({ type: 'failed', message: messageOf(thrown), code: thrown instanceof EmporionError ? thrown.code : 'broken' })
+  }
 }
 
 /** Loads what the job needs and no more: decoders and archives take as long to load as a short scan takes. */
-async function run(asked: JobRequest): Promise<unknown> {
+async function run(asked: JobRequest, context: JobContext): Promise<unknown> {
   switch (asked.kind) {
     case 'scan':
       return (await import('../library/scan')).scanSource(asked.sourceId, context)

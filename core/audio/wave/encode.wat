@@ -17,9 +17,10 @@
       (f32.max (f32x4.extract_lane 2 (local.get $most)) (f32x4.extract_lane 3 (local.get $most)))))
 
   ;; Floats become integers in their place: floor(x $scale + dither + 1/2), held within -$full and $full - 1. The dither is that
-  ;; of `dither.ts`: mulberry32, whose state grows by a constant, so that four can be drawn at once.
-  (func (export "quantize") (param $in i32) (param $frames i32) (param $scale f64) (param $full i32) (param $state i32)
-    (local $end i32) (local $states v128) (local $t v128) (local $x v128) (local $low v128) (local $high v128)
+  ;; of `dither.ts`: mulberry32, whose state grows by a constant, so that four can be drawn at once. It is a multiple of 2^-16, so
+  ;; that the sum is exact in whole numbers of 2^-16: of the part of x $scale that is no whole number the rest makes no difference.
+  (func (export "quantize") (param $in i32) (param $frames i32) (param $scale f32) (param $full i32) (param $state i32)
+    (local $end i32) (local $states v128) (local $t v128) (local $x v128) (local $whole v128)
     (local.set $end (i32.add (local.get $in) (i32.shl (local.get $frames) (i32.const 2))))
     (local.set $states (i32x4.add (i32x4.splat (local.get $state))
       (i32x4.mul (i32x4.splat (i32.const 0x6D2B79F5)) (v128.const i32x4 1 2 3 4))))
@@ -33,24 +34,18 @@
           (v128.xor (local.get $t) (i32x4.shr_u (local.get $t) (i32.const 7)))
           (v128.or (local.get $t) (v128.const i32x4 61 61 61 61))))))
         (local.set $t (v128.xor (local.get $t) (i32x4.shr_u (local.get $t) (i32.const 14))))
-        ;; Two even numbers of 16 bits, one less the other.
-        (local.set $t (i32x4.sub
+        ;; Two even numbers of 16 bits, one less the other, and a half.
+        (local.set $t (i32x4.add (v128.const i32x4 0x8000 0x8000 0x8000 0x8000) (i32x4.sub
           (v128.and (local.get $t) (v128.const i32x4 0xFFFF 0xFFFF 0xFFFF 0xFFFF))
-          (i32x4.shr_u (local.get $t) (i32.const 16))))
-        (local.set $x (v128.load align=4 (local.get $in)))
-        (local.set $low (f64x2.floor (f64x2.add
-          (f64x2.mul (f64x2.promote_low_f32x4 (local.get $x)) (f64x2.splat (local.get $scale)))
-          (f64x2.add (f64x2.mul (f64x2.convert_low_i32x4_s (local.get $t)) (f64x2.splat (f64.const 0x1p-16))) (f64x2.splat (f64.const 0.5))))))
-        (local.set $x (i8x16.shuffle 8 9 10 11 12 13 14 15 8 9 10 11 12 13 14 15 (local.get $x) (local.get $x)))
-        (local.set $t (i8x16.shuffle 8 9 10 11 12 13 14 15 8 9 10 11 12 13 14 15 (local.get $t) (local.get $t)))
-        (local.set $high (f64x2.floor (f64x2.add
-          (f64x2.mul (f64x2.promote_low_f32x4 (local.get $x)) (f64x2.splat (local.get $scale)))
-          (f64x2.add (f64x2.mul (f64x2.convert_low_i32x4_s (local.get $t)) (f64x2.splat (f64.const 0x1p-16))) (f64x2.splat (f64.const 0.5))))))
+          (i32x4.shr_u (local.get $t) (i32.const 16)))))
+        (local.set $x (f32x4.pmax (f32x4.splat (f32.const -0x1p24)) (f32x4.pmin (f32x4.splat (f32.const 0x1p24))
+          (f32x4.mul (v128.load align=4 (local.get $in)) (f32x4.splat (local.get $scale))))))
+        (local.set $whole (f32x4.trunc (local.get $x)))
+        (local.set $t (i32x4.add (local.get $t) (i32x4.trunc_sat_f32x4_s (f32x4.floor
+          (f32x4.mul (f32x4.sub (local.get $x) (local.get $whole)) (f32x4.splat (f32.const 0x1p16)))))))
         (v128.store align=4 (local.get $in) (i32x4.max_s (i32x4.splat (i32.sub (i32.const 0) (local.get $full)))
           (i32x4.min_s (i32x4.splat (i32.sub (local.get $full) (i32.const 1)))
-            (i8x16.shuffle 0 1 2 3 4 5 6 7 16 17 18 19 20 21 22 23
-              (i32x4.trunc_sat_f64x2_s_zero (local.get $low))
-              (i32x4.trunc_sat_f64x2_s_zero (local.get $high))))))
+            (i32x4.add (i32x4.trunc_sat_f32x4_s (local.get $whole)) (i32x4.shr_s (local.get $t) (i32.const 16))))))
         (local.set $states (i32x4.add (local.get $states) (i32x4.splat (i32.mul (i32.const 0x6D2B79F5) (i32.const 4)))))
         (local.set $in (i32.add (local.get $in) (i32.const 16)))
         (br $four))))

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { rmsOf, sine } from '../../../tests/helpers/audio'
 import { tpdfDither } from '../dither'
 import { readWave } from './read'
-import { StereoEncoder, type StereoDepth } from './stereoEncoder'
+import { PIECE_FRAMES, StereoEncoder, type StereoDepth } from './stereoEncoder'
 import { encodeFrames, waveStart } from './write'
 
 function encoded(blocks: readonly (readonly [Float32Array, Float32Array])[], depth: StereoDepth, seed: number, gain = 1): Uint8Array {
@@ -17,8 +17,9 @@ function encoded(blocks: readonly (readonly [Float32Array, Float32Array])[], dep
   return out
 }
 
-const sample = fc.oneof(fc.float({ min: Math.fround(-1.3), max: Math.fround(1.3), noNaN: true }), fc.constantFrom(0, 1, -1, 2 ** -24, -(2 ** -23)))
-const block = fc.array(fc.tuple(sample, sample), { maxLength: 37 }).map(frames => [Float32Array.from(frames, ([left]) => left), Float32Array.from(frames, ([, right]) => right)] as const)
+const sample = fc.oneof(fc.float({ min: Math.fround(-1.3), max: Math.fround(1.3), noNaN: true }), fc.constantFrom(0, 1, -1, 1e30, -1e30, 2 ** -24, -(2 ** -23), 2 ** -40, -(2 ** -30)))
+/** Never of silence alone, which is not dithered. */
+const block = fc.array(fc.tuple(sample, sample), { minLength: 1, maxLength: 37 }).filter(frames => frames.flat().some(value => value !== 0)).map(frames => [Float32Array.from(frames, ([left]) => left), Float32Array.from(frames, ([, right]) => right)] as const)
 
 describe('encoding in WebAssembly', () => {
   it('gives the bytes of the plain code, of any blocks, depth and seed', () => {
@@ -34,6 +35,15 @@ describe('encoding in WebAssembly', () => {
     for (const depth of [16, 24] as const) {
       expect(encoded([[left, right]], depth, 9)).toEqual(encodeFrames([left, right], { depth, dither: tpdfDither(9) }))
     }
+  })
+
+  it('leaves silence silent, and dithers what comes after it as if it had been dithered', () => {
+    const [silence, tone] = [new Float32Array(PIECE_FRAMES), sine(440, 48_000, 100, 0.01)]
+    const bytes = encoded([[silence, silence], [tone, silence.subarray(0, 100)]], 24, 7)
+    expect(bytes.subarray(0, PIECE_FRAMES * 6).every(byte => byte === 0)).toBe(true)
+    const dither = tpdfDither(7)
+    for (let i = 0; i < 2 * PIECE_FRAMES; i++) dither()
+    expect(bytes.subarray(PIECE_FRAMES * 6)).toEqual(encodeFrames([tone, silence.subarray(0, 100)], { depth: 24, dither }))
   })
 
   it('knows the highest value, before the gain, and holds at full scale', () => {

@@ -14,7 +14,7 @@ interface Kernel {
 const PAGE_BYTES = 65_536
 const FLOAT_BYTES = 4
 /** Frames that lie in its memory at a time: what the two channels and the result take stays in a processor's own cache. */
-const PIECE_FRAMES = 4_096
+export const PIECE_FRAMES = 4_096
 const PIECE_BYTES = PIECE_FRAMES * FLOAT_BYTES
 const LANES = 4
 const [LEFT_AT, RIGHT_AT, OUT_AT] = [0, PIECE_BYTES, 2 * PIECE_BYTES] as const
@@ -33,8 +33,8 @@ function loaded(): NonNullable<typeof kernel> {
 }
 
 /**
- * Brings two channels into the form that a WAVE file holds, as `encodeFrames` does, in WebAssembly with SIMD: a twentieth of the
- * time. Integers are dithered (`dither.ts`) and held at full scale.
+ * Brings two channels into the form that a WAVE file holds, as `encodeFrames` does, in WebAssembly with SIMD. Integers are dithered
+ * (`dither.ts`) and held at full scale; digital silence of `PIECE_FRAMES` or of a whole block stays what it is.
  */
 export class StereoEncoder {
   private peak = 0
@@ -66,13 +66,16 @@ export class StereoEncoder {
       const count = Math.min(PIECE_FRAMES, frames - done)
       // As `encodeFrames` takes them: numbers for all of the left channel, then for the right.
       const states = [this.state + Math.imul(done, STATE_STEP) | 0, this.state + Math.imul(frames + done, STATE_STEP) | 0] as const
-      this.piece(left.subarray(done, done + count), right.subarray(done, done + count), gain, states)
-      out.set(new Uint8Array(loaded().memory.buffer, OUT_AT, count * this.frameBytes), at + done * this.frameBytes)
+      const from = at + done * this.frameBytes
+      const isSilent = !this.piece(left.subarray(done, done + count), right.subarray(done, done + count), gain, states)
+      if (isSilent) out.fill(0, from, from + count * this.frameBytes)
+      else out.set(new Uint8Array(loaded().memory.buffer, OUT_AT, count * this.frameBytes), from)
     }
     this.state = this.state + Math.imul(2 * frames, STATE_STEP) | 0
   }
 
-  private piece(left: Float32Array, right: Float32Array, gain: number, states: readonly [number, number]): void {
+  /** @returns false for silence, of which nothing was made */
+  private piece(left: Float32Array, right: Float32Array, gain: number, states: readonly [number, number]): boolean {
     const { run, memory } = loaded()
     const count = left.length
     const floats = new Float32Array(memory.buffer)
@@ -81,12 +84,18 @@ export class StereoEncoder {
     const whole = Math.ceil(count / LANES) * LANES
     floats.fill(0, LEFT_AT / FLOAT_BYTES + count, LEFT_AT / FLOAT_BYTES + whole)
     floats.fill(0, RIGHT_AT / FLOAT_BYTES + count, RIGHT_AT / FLOAT_BYTES + whole)
-    this.peak = Math.max(this.peak, run.highest(LEFT_AT, whole), run.highest(RIGHT_AT, whole))
-    if (this.depth === 'float') return run.pack32(LEFT_AT, RIGHT_AT, OUT_AT, whole)
+    const highest = Math.max(run.highest(LEFT_AT, whole), run.highest(RIGHT_AT, whole))
+    if (highest === 0) return false
+    this.peak = Math.max(this.peak, highest)
+    if (this.depth === 'float') {
+      run.pack32(LEFT_AT, RIGHT_AT, OUT_AT, whole)
+      return true
+    }
     const full = 2 ** (this.depth - 1)
     run.quantize(LEFT_AT, whole, gain * full, full, states[0])
     run.quantize(RIGHT_AT, whole, gain * full, full, states[1])
     if (this.depth === 16) run.pack16(LEFT_AT, RIGHT_AT, OUT_AT, whole)
     else run.pack24(LEFT_AT, RIGHT_AT, OUT_AT, whole)
+    return true
   }
 }

@@ -1,0 +1,1 @@
+export { renderPart as default } from '../bounce/part'
