@@ -13,6 +13,7 @@ import type { JobView } from '../server/jobs/types'
 import { drumKit } from '../tests/helpers/drumKit'
 import { freshFolder } from '../tests/helpers/folder'
 import { startServer, type RunningServer } from '../tests/helpers/server'
+import { listen } from './listen'
 import { median, percentile, timed, type Figure } from './measure'
 
 const RATE = 48_000
@@ -81,14 +82,15 @@ async function stems(server: RunningServer, data: string, samples: string): Prom
   const spec: BounceSpec = { kits: [kit], pattern, way: 'kind', byHand: {}, fromBar: 0, toBar: 8, passes: 1, tail: 'with', depth: 24, sampleRate: RATE, what: 'pad', withMix: false, name: ['number', 'name'] }
   const folder = join(data, 'out')
   mkdirSync(folder)
+  const listening = await listen(server)
   const times: number[] = []
   const copies: number[] = []
   let count = 0
   for (let i = 0; i <= STEMS_TIMES; i++) {
     let made = ''
     times.push(await timed(async () => {
-      const job = await server.ended(await server.api<JobView>('/api/bounce', { method: 'POST', body: { spec, folder } }), 5)
-      const result = job.result as Bounced
+      const begun = await server.api<JobView>('/api/bounce', { method: 'POST', body: { spec, folder } })
+      const result = (await listening.ended(begun.id)).result as Bounced
       made = result.folder
       count = result.files.length
     }))
@@ -97,6 +99,7 @@ async function stems(server: RunningServer, data: string, samples: string): Prom
     rmSync(copy, { recursive: true })
     rmSync(made, { recursive: true })
   }
+  listening.stop()
   const [first, ...others] = times
   const seconds = 8 * 4 * 60 / 100
   const yardstick = { name: 'cp of the files, flushed', value: median(copies) }

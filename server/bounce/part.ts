@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises'
-import { setImmediate } from 'node:timers/promises'
 import { decodeAudio } from '../../core/audio/decode'
 import type { StereoDepth } from '../../core/audio/wave/stereoEncoder'
 import { EmporionError, messageOf, type ErrorCode } from '../../core/errors'
@@ -61,13 +60,11 @@ async function render({ request, sounds, heard, files: wanted, depth, gain, stat
   }
   const files: WaveFile[] = []
   try {
-    for (const { path, seed } of wanted) files.push(await WaveFile.create(path, { sampleRate: request.sampleRate, depth, gain, seed }))
+    for (const { path, seed } of wanted) files.push(new WaveFile(path, { sampleRate: request.sampleRate, depth, gain, seed }))
     for (const block of bounceBlocks({ ...request, sounds: prepared })) {
-      for (const [i, file] of files.entries()) await file.add(block[i]!)
+      for (const [i, file] of files.entries()) file.add(block[i]!)
       Atomics.store(state, place, files[0]!.length)
       if (Atomics.load(state, STOP) !== 0) return []
-      // Lets a write that has ended be told of.
-      await setImmediate()
     }
     // All at once: the disk flushes several files faster than one after the other.
     return await Promise.all(files.map(async file => ({ bytes: await file.finish(), frames: file.length, highest: file.highest })))

@@ -1,9 +1,10 @@
-import { open, type FileHandle } from 'node:fs/promises'
+import { close, fsync, openSync, writeSync } from 'node:fs'
+import { promisify } from 'node:util'
 import { StereoEncoder, type StereoDepth } from '../../core/audio/wave/stereoEncoder'
 import { waveStart } from '../../core/audio/wave/write'
 import type { StereoBlock } from '../../core/render/workspace'
 
-/** Two of them are held for each file; there may be a hundred and more. */
+/** Held for each file; there may be a hundred and more. */
 const PART_BYTES = 1 << 18
 
 export interface WaveFileOptions {
@@ -15,23 +16,20 @@ export interface WaveFileOptions {
   readonly seed: number
 }
 
-/** A stereo WAVE file that is written as its audio comes: while one part goes to the disk the next is filled. */
+/** A stereo WAVE file that is written as its audio comes. For threads that do nothing else: it waits for the disk's cache. */
 export class WaveFile {
   private frames = 0
   private filled = 0
-  private part = new Uint8Array(PART_BYTES)
-  private spare = new Uint8Array(PART_BYTES)
+  private readonly part = new Uint8Array(PART_BYTES)
   private bytes: number
-  private writing: Promise<unknown> = Promise.resolve()
+  private readonly handle: number
   private readonly encoder: StereoEncoder
 
-  private constructor(private readonly handle: FileHandle, private readonly options: WaveFileOptions) {
+  /** Makes the file; there must be none. */
+  constructor(path: string, private readonly options: WaveFileOptions) {
+    this.handle = openSync(path, 'wx')
     this.encoder = new StereoEncoder(options.depth, options.seed)
     this.bytes = this.start().length
-  }
-
-  static async create(path: string, options: WaveFileOptions): Promise<WaveFile> {
-    return new WaveFile(await open(path, 'wx'), options)
   }
 
   /** Frames so far. */
@@ -44,41 +42,40 @@ export class WaveFile {
     return this.encoder.highest
   }
 
-  /** Adds a block of at most as many frames as a part has room for; it waits only where the disk is slower than what comes. */
-  async add([left, right]: StereoBlock): Promise<void> {
-    if (this.filled + left.length * this.encoder.frameBytes > PART_BYTES) await this.flush()
+  /** Adds a block of at most as many frames as a part has room for. */
+  add([left, right]: StereoBlock): void {
+    const { frameBytes } = this.encoder
+    if (this.filled + left.length * frameBytes > PART_BYTES) this.write()
     this.encoder.encode(left, right, this.options.gain, this.part, this.filled)
-    this.filled += left.length * this.encoder.frameBytes
+    this.filled += left.length * frameBytes
     this.frames += left.length
   }
 
   /** Writes what is left, and the beginning, which tells the length; flushed. Gives the size of the file in bytes. */
   async finish(): Promise<number> {
-    await this.flush()
-    await this.writing
-    await this.handle.write(this.start(), 0, undefined, 0)
-    await this.handle.sync()
+    this.write()
+    writeAll(this.handle, this.start(), 0)
+    await promisify(fsync)(this.handle)
     return this.bytes
   }
 
   /** Of a file that is not finished nothing is of use. */
   async close(): Promise<void> {
-    await this.writing.catch(() => undefined)
-    await this.handle.close()
+    await promisify(close)(this.handle)
   }
 
-  private async flush(): Promise<void> {
-    await this.writing
-    const full = this.part.subarray(0, this.filled)
-    this.writing = this.handle.write(full, 0, full.length, this.bytes)
-    // Whoever comes next is told; until then a failure is nobody's.
-    this.writing.catch(() => undefined)
-    this.bytes += full.length
+  private write(): void {
+    writeAll(this.handle, this.part.subarray(0, this.filled), this.bytes)
+    this.bytes += this.filled
     this.filled = 0
-    ;[this.part, this.spare] = [this.spare, this.part]
   }
 
   private start(): Uint8Array {
     return waveStart({ channelCount: 2, frames: this.frames, sampleRate: this.options.sampleRate, depth: this.options.depth })
   }
+}
+
+/** A disk that is nearly full takes less than it is given before it refuses. */
+function writeAll(handle: number, bytes: Uint8Array, place: number): void {
+  for (let done = 0; done < bytes.length;) done += writeSync(handle, bytes, done, bytes.length - done, place + done)
 }

@@ -54,6 +54,8 @@ export class JobRunner {
   private starting: Promise<void> = Promise.resolve()
   private adding: Promise<unknown> = Promise.resolve()
   private kept: { readonly thread: Thread, readonly leaving: NodeJS.Timeout } | undefined
+  /** Whether jobs may wait that are not started yet. */
+  private isAnyWaiting = true
   private closed = false
 
   constructor(
@@ -92,11 +94,23 @@ export class JobRunner {
       const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId)
       if (same) return this.view(same)
     }
-    const [row] = await this.db.insert(jobs).values({ id: randomUUID(), request, state: 'waiting' }).returning()
-    const view = this.view(row!)
-    this.events.send({ type: 'job', job: view })
-    this.startNext()
-    return view
+    const added = this.starting.then(() => this.insert(request))
+    this.starting = added.then(() => undefined, () => undefined)
+    const row = await added
+    if (row.state === 'waiting') this.startNext()
+    return this.view(row)
+  }
+
+  /** Writes a job down, and starts it if there is room: none waits before it. */
+  private async insert(request: JobRequest): Promise<JobRow> {
+    const isFree = !this.closed && !this.isAnyWaiting && this.running.size < MOST_AT_ONCE
+    const [row] = await this.db.insert(jobs).values({ id: randomUUID(), request, state: isFree ? 'running' : 'waiting' }).returning()
+    if (isFree) this.start(row!)
+    else {
+      this.isAnyWaiting = true
+      this.events.send({ type: 'job', job: this.view(row!) })
+    }
+    return row!
   }
 
   /** Jobs that wait or run, and the last ones that ended. */
@@ -137,6 +151,7 @@ export class JobRunner {
     this.starting = this.starting.then(async () => {
       while (!this.closed && this.running.size < MOST_AT_ONCE) {
         const [row] = await this.db.select().from(jobs).where(eq(jobs.state, 'waiting')).orderBy(jobs.createdAt).limit(1)
+        this.isAnyWaiting = row !== undefined
         if (!row) return
         await this.db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, row.id))
         this.start({ ...row, state: 'running' })

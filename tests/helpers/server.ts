@@ -16,8 +16,8 @@ export interface RunningServer {
   readonly pid: number
   /** Asks a route; gives the answer's JSON, or throws its message. */
   readonly api: <T>(path: string, options?: { method?: string, body?: unknown }) => Promise<T>
-  /** Waits for a job to end, looking every so many milliseconds. */
-  readonly ended: (job: JobView, everyMs?: number) => Promise<JobView>
+  /** Waits for a job to end. */
+  readonly ended: (job: JobView) => Promise<JobView>
   /** Ends the process, as hard as the signal says. */
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
 }
@@ -67,11 +67,11 @@ export async function startServer(options: { data: string, roots: readonly strin
     port,
     pid: child.pid ?? 0,
     api,
-    ended: async (job, everyMs = 50) => {
+    ended: async (job) => {
       for (;;) {
         const now = await api<JobView>(`/api/jobs/${job.id}`)
         if (OVER.includes(now.state)) return now
-        await new Promise(done => setTimeout(done, everyMs))
+        await new Promise(done => setTimeout(done, 50))
       }
     },
     stop: async (signal = 'SIGTERM') => {
