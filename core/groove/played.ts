@@ -19,12 +19,12 @@ export interface PlayedPattern {
 }
 
 /** One note before it is put in columns. */
-export interface PlayedNote {
+interface PlayedNote {
   readonly tick: number
   readonly length: number
   readonly note: number
   readonly velocity: number
-  readonly alternate?: number
+  readonly alternate?: number | undefined
 }
 
 /** The part of a pattern that is played: whole bars, counted from 0. */
@@ -34,19 +34,46 @@ export interface BarRange {
   readonly to: number
 }
 
-/** Puts notes in the order of their ticks, as columns. Those that begin at the end or after it are left out. */
-export function toColumns(notes: readonly PlayedNote[], length: number, metre: Pick<Pattern, 'metre'>['metre']): PlayedPattern {
-  const sorted = notes.filter(one => one.tick >= 0 && one.tick < length).sort((a, b) => a.tick - b.tick || a.note - b.note)
-  return {
-    lengthTicks: length,
-    barTicks: barTicks(metre),
-    beatTicks: beatTicks(metre),
-    ticks: Float64Array.from(sorted, one => one.tick),
-    lengths: Float64Array.from(sorted, one => one.length),
-    notes: Uint16Array.from(sorted, one => one.note),
-    velocities: Uint8Array.from(sorted, one => one.velocity),
-    alternates: Int8Array.from(sorted, one => one.alternate ?? -1),
+/** Notes in columns. They must be in the order of their ticks. */
+function columns(notes: readonly PlayedNote[], length: number, metre: Pattern['metre']): PlayedPattern {
+  const count = notes.length
+  const played = { ticks: new Float64Array(count), lengths: new Float64Array(count), notes: new Uint16Array(count), velocities: new Uint8Array(count), alternates: new Int8Array(count) }
+  for (let i = 0; i < count; i++) {
+    const one = notes[i]!
+    played.ticks[i] = one.tick
+    played.lengths[i] = one.length
+    played.notes[i] = one.note
+    played.velocities[i] = one.velocity
+    played.alternates[i] = one.alternate ?? -1
   }
+  return { lengthTicks: length, barTicks: barTicks(metre), beatTicks: beatTicks(metre), ...played }
+}
+
+/**
+ * Merges rows that are in the order of their ticks; what falls together comes in the order of notes, and of rows. For a pattern of
+ * thousands of hits this is done at every hit that is recorded: sorting them all takes many times as long.
+ */
+function merged(rows: readonly (readonly PlayedNote[])[]): PlayedNote[] {
+  const out: PlayedNote[] = []
+  const left = rows.filter(row => row.length > 0).map(row => ({ row, at: 0 }))
+  while (left.length > 0) {
+    let first = 0
+    for (let i = 1; i < left.length; i++) if (comesBefore(left[i]!, left[first]!)) first = i
+    const taken = left[first]!
+    out.push(taken.row[taken.at]!)
+    if (++taken.at === taken.row.length) left.splice(first, 1)
+  }
+  return out
+}
+
+interface Place {
+  readonly row: readonly PlayedNote[]
+  readonly at: number
+}
+
+function comesBefore(one: Place, other: Place): boolean {
+  const [a, b] = [one.row[one.at]!, other.row[other.at]!]
+  return a.tick < b.tick || (a.tick === b.tick && a.note < b.note)
 }
 
 /**
@@ -57,23 +84,25 @@ export function toColumns(notes: readonly PlayedNote[], length: number, metre: P
 export function playedOn(pattern: Pattern, kit: Kit, assignment: Assignment, { bars = { from: 0, to: pattern.bars }, without }: { readonly bars?: BarRange, readonly without?: ReadonlySet<Hit> } = {}): PlayedPattern {
   const bar = barTicks(pattern.metre)
   const [from, to] = [bars.from * bar, Math.min(bars.to * bar, lengthTicks(pattern))]
-  const notes: PlayedNote[] = []
-  for (const part of pattern.parts) {
+  const rows = pattern.parts.map((part) => {
     const pad = kit.pads[assignment.get(part.id) ?? -1]
-    if (!pad) continue
+    const row: PlayedNote[] = []
+    if (!pad) return row
     for (const hit of part.hits) {
       if (hit.tick < from || hit.tick >= to || without?.has(hit)) continue
+      // Swing moves hits, but none past another.
       const tick = swung(hit.tick, pattern.swing)
-      notes.push({ tick: tick - from, length: swung(hit.tick + hit.length, pattern.swing) - tick, note: pad.note, velocity: hit.velocity, alternate: hit.alternate })
+      if (tick < to) row.push({ tick: tick - from, length: swung(hit.tick + hit.length, pattern.swing) - tick, note: pad.note, velocity: hit.velocity, alternate: hit.alternate })
     }
-  }
-  return toColumns(notes, Math.max(1, to - from), pattern.metre)
+    return row
+  })
+  return columns(merged(rows), Math.max(1, to - from), pattern.metre)
 }
 
 /** A pattern of so many quarter notes, from notes that begin at a quarter, for the simple ones that nobody wrote. */
 export function playedFromBeats(beats: number, notes: readonly { readonly beat: number, readonly note: number, readonly velocity: number }[]): PlayedPattern {
   const all = notes.map(({ beat, note, velocity }) => ({ tick: beat * TICKS_PER_QUARTER, length: TICKS_PER_QUARTER / 4, note, velocity }))
-  return toColumns(all, beats * TICKS_PER_QUARTER, { beats: 4, unit: 4 })
+  return columns(all.sort((a, b) => a.tick - b.tick || a.note - b.note), beats * TICKS_PER_QUARTER, { beats: 4, unit: 4 })
 }
 
 /** The values that a pattern asks of pads that have alternates, by the index of the pad. */

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyKit, wholeLayer, type Kit, type Pad } from '../kit/document'
 import { assignParts, unheard } from './assign'
@@ -8,6 +9,7 @@ import { alternatesAsked, playedOn } from './played'
 import { hitFrom, partForPad, recordHit } from './record'
 import { shippedId, SHIPPED_PATTERNS } from './shipped'
 import { patternFromSteps } from './steps'
+import { swung } from './swing'
 
 const sound = { id: 'a'.repeat(64), name: 'x', frames: 10, sampleRate: 48_000, channels: 1 }
 
@@ -76,6 +78,25 @@ describe('a pattern as it is played', () => {
     expect(second.lengthTicks).toBe(3840)
     expect(playedOn(pattern, kit, assignment, { without: new Set(pattern.parts[0]!.hits) }).ticks).toHaveLength(1)
     expect(alternatesAsked(pattern, assignment)).toEqual(new Map([[0, new Set([5])]]))
+  })
+
+  it('has every hit of every part that falls into its bars once, in the order of ticks and notes, whatever the parts, metre and swing', () => {
+    const hits = fc.array(fc.record({ tick: fc.integer({ min: 0, max: 9_000 }), velocity: fc.integer({ min: 1, max: 127 }), length: fc.integer({ min: 1, max: 500 }) }), { maxLength: 30 })
+    fc.assert(fc.property(fc.array(hits, { minLength: 1, maxLength: 5 }), fc.constantFrom({ beats: 4, unit: 4 } as const, { beats: 7, unit: 8 } as const), fc.integer({ min: 50, max: 75 }), fc.constantFrom(8 as const, 16 as const), fc.nat(2), (parts, metre, percent, step, from) => {
+      const kit = kitOf(...parts.map((_, i): [string, number] => ['kick', 40 + (i * 3) % 5]))
+      let pattern: Pattern = { ...emptyPattern('p', 4), metre, swing: { percent, step } }
+      parts.forEach((own, i) => {
+        pattern = addPart(pattern, { name: `${i}`, role: 'kick', note: 40 + (i * 3) % 5 })
+        pattern = addHits(pattern, `part-${i + 1}`, own.filter(hit => hit.tick < 4 * barTicks(metre))).pattern
+      })
+      const assignment = new Map(parts.map((_, i) => [`part-${i + 1}`, i]))
+      const played = playedOn(pattern, kit, assignment, { bars: { from, to: from + 2 } })
+      const [first, last] = [from * barTicks(metre), (from + 2) * barTicks(metre)]
+      // The same by plain sorting.
+      const expected = pattern.parts.flatMap((part, i) => part.hits.filter(hit => hit.tick >= first && hit.tick < last).map(hit => [swung(hit.tick, pattern.swing) - first, kit.pads[i]!.note, hit.velocity]))
+        .filter(([tick]) => tick! < last - first).sort(([a, n], [b, m]) => a! - b! || n! - m!)
+      expect([...played.ticks].map((tick, i) => [tick, played.notes[i], played.velocities[i]])).toEqual(expected)
+    }))
   })
 })
 
