@@ -62,6 +62,11 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Edit' }).click()
     expect(await violations(page), `Grooves with edits, ${theme}`).toEqual([])
     await page.getByRole('group', { name: 'What is shown beside the pattern' }).getByRole('button', { name: 'Patterns' }).click()
+    await page.keyboard.press('Control+s')
+    await expect(page.getByRole('dialog', { name: 'Take it out' })).toBeVisible()
+    expect(await violations(page), `taking it out, ${theme}`).toEqual([])
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog', { name: 'Take it out' })).toBeHidden()
     await page.keyboard.press('4')
     await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
     for (const beside of ['Takes most', 'Notes', 'Told', 'Before and after']) {

@@ -191,6 +191,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
 .wide { grid-column: 1 / -1; margin: 0; }
 .wide p { margin: 2px 0; }
 .pair { display: flex; gap: 6px; }
+.pair > * { max-width: 150px; }
 .parts { display: flex; flex-wrap: wrap; gap: 4px; }
 .chip { height: 22px; padding: 0 7px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 12px; cursor: pointer; }
 .chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
