@@ -69,6 +69,15 @@ describe('a plan', () => {
     expect(held.cost).toBeGreaterThanOrEqual(free.cost)
   })
 
+  it('that would have to cut what is held whole says so, and how long it may be', () => {
+    const kit = kitOf([{ layers: [layerOf(sounds.hit('Crash', 1, { seconds: 16 }))] }, { layers: [layerOf(sounds.hit('Kick', 2))] }])
+    const akatos = target('akatos')
+    expect(planOnly(kit, sounds, akatos)).toMatchObject({ shortfalls: [], after: { longestSeconds: 15 } })
+    const held = planOnly(kit, sounds, akatos, { holds: { 0: { length: true } }, importance: {} })
+    expect(held.shortfalls).toEqual([{ meter: 'longestSeconds', needed: 16, room: 15 }])
+    expect(planOnly(kit, sounds, akatos, { holds: { 1: { length: true } }, importance: {} }).shortfalls).toEqual([])
+  })
+
   it('leaves out the pads that matter least where there are too many', () => {
     const kit = kitOf(Array.from({ length: 16 }, (_, i) => ({ layers: [layerOf(sounds.hit(`Hit ${i}`, i + 1))] })))
     const wanted: Target = { ...lembos, pads: { banks: 1, inBank: 14, columns: 4 } }

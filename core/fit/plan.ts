@@ -176,6 +176,8 @@ function solve({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve
     const out: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * leaving[i]!, what: null }] : []
     return [...ways, ...out]
   })
+  const heldSeconds = longestHeld(pads, known, wishes)
+  if (room.longestSeconds !== null && heldSeconds > room.longestSeconds) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'longestSeconds', needed: heldSeconds, room: room.longestSeconds }] }
   const impossible = parts.findIndex(part => part.length === 0)
   if (impossible >= 0) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'layers', needed: pads[impossible]!.units.length, room: room.layers! }] }
   const found = cheapest(parts, limits)
@@ -190,6 +192,11 @@ function solve({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve
   // Each limit can be met by itself, but not all together: what is over when the first is met tells how far.
   const first = smallest(parts, 0)
   return { choices: first, cost: Infinity, shortfalls: shortfalls.length > 0 ? shortfalls : dimensions.slice(1).map((meter, d) => ({ meter, needed: neededBy(parts, first, d + 1), room: limits[d + 1]! })).filter(({ needed, room: most }) => needed > most) }
+}
+
+/** The longest sample of those whose ends are held, in seconds. */
+function longestHeld(pads: readonly PadUnits[], known: readonly (readonly SampleMeasure[])[], { holds }: Wishes): number {
+  return Math.max(0, ...pads.flatMap(({ padIndex }, i) => holds[padIndex]?.length ? known[i]!.map(({ frames, sampleRate }) => frames / sampleRate) : []))
 }
 
 function smallest(parts: readonly (readonly Choice<PadChoice>[])[], dimension: number): PadChoice[] {

@@ -70,15 +70,16 @@ function reportOf({ kit, target, plan, arranged, loweredDb, nameOf, remarks }: R
     const place = places.get(padIndex)
     const note = place && place.toNote !== place.fromNote ? `${noteLabel(place.fromNote, target.middleC)} to ${noteLabel(place.toNote, target.middleC)}` : noteLabel(pad.note, target.middleC)
     const rows = plan.rows.filter(row => row.padIndex === padIndex)
+    const named = `${padLabel(padIndex)} ${pad.name}`.trim()
     return {
-      title: place ? `${padLabel(padIndex)} ${pad.name} -> ${slotLabel(target, place.slot)}, ${note}` : `${padLabel(padIndex)} ${pad.name}: left out`,
+      title: place ? `${named} -> ${slotLabel(target, place.slot)}, ${note}` : `${named}: left out`,
       lines: [...rows.flatMap(row => linesOf(kit, row, nameOf(padIndex, row.at))), ...told.map(({ what }) => what)],
     }
   })
   return {
     title: `${kit.name} for ${target.name}`,
     summary: [
-      `${count('kept')} samples written, ${count('dropped')} dropped, ${count('left out')} left out with their pads.`,
+      `${count('kept')} ${count('kept') === 1 ? 'sample' : 'samples'} written, ${count('dropped')} dropped, ${count('left out')} left out with their pads.`,
       emptyWords(target, plan.after),
       ...loweredDb < -0.005 ? [`All samples are lowered by ${(-loweredDb).toFixed(1)} dB, so that none clips.`] : [],
       ...plan.shortfalls.map(shortfall => shortfallWords(shortfall, target)),

@@ -110,9 +110,10 @@ function cutsOf(measure: SampleMeasure, target: Target, hold: Hold, scarce: Scar
   const whole = { fromFrame: 0, toFrame: frames }
   const isScarce = scarce.seconds || scarce.bytes
   if ((!isScarce || hold.length) && frames <= longest) return [whole]
+  if (hold.length) return []
   const fromFrame = measure.leadFrames / sampleRate >= SHORTEST_LEAD_SECONDS ? measure.leadFrames : 0
   const least = fromFrame + Math.round(SHORTEST_SECONDS * sampleRate)
-  const ends = hold.length ? [] : TAIL_STEPS_DB.map((db) => {
+  const ends = TAIL_STEPS_DB.map((db) => {
     const step = measure.left.findIndex(left => left <= db)
     return step < 0 ? frames : Math.round((step + 1) * STEP_SECONDS * sampleRate)
   })
