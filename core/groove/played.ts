@@ -1,6 +1,6 @@
 import type { Kit } from '../kit/document'
 import { assignParts, type Assignment } from './assign'
-import { barTicks, beatTicks, lengthTicks, TICKS_PER_QUARTER, type Hit, type Pattern } from './document'
+import { barTicks, beatTicks, lengthTicks, TICKS_PER_QUARTER, type Hit, type Part, type Pattern, type Swing } from './document'
 import { swung } from './swing'
 
 /** A pattern as it is played again and again: notes in columns, in the order of their ticks. */
@@ -53,8 +53,8 @@ function columns(notes: readonly PlayedNote[], length: number, metre: Pattern['m
  * Merges rows that are in the order of their ticks; what falls together comes in the order of notes, and of rows. For a pattern of
  * thousands of hits this is done at every hit that is recorded: sorting them all takes many times as long.
  */
-function merged(rows: readonly (readonly PlayedNote[])[]): PlayedNote[] {
-  const out: PlayedNote[] = []
+function merged<N extends PlayedNote>(rows: readonly (readonly N[])[]): N[] {
+  const out: N[] = []
   const left = rows.filter(row => row.length > 0).map(row => ({ row, at: 0 }))
   while (left.length > 0) {
     let first = 0
@@ -84,19 +84,35 @@ function comesBefore(one: Place, other: Place): boolean {
 export function playedOn(pattern: Pattern, kit: Kit, assignment: Assignment, { bars = { from: 0, to: pattern.bars }, without }: { readonly bars?: BarRange, readonly without?: ReadonlySet<Hit> } = {}): PlayedPattern {
   const bar = barTicks(pattern.metre)
   const [from, to] = [bars.from * bar, Math.min(bars.to * bar, lengthTicks(pattern))]
-  const rows = pattern.parts.map((part) => {
+  const rows = pattern.parts.flatMap((part) => {
     const pad = kit.pads[assignment.get(part.id) ?? -1]
-    const row: PlayedNote[] = []
-    if (!pad) return row
-    for (const hit of part.hits) {
-      if (hit.tick < from || hit.tick >= to || without?.has(hit)) continue
-      // Swing moves hits, but none past another.
-      const tick = swung(hit.tick, pattern.swing)
-      if (tick < to) row.push({ tick: tick - from, length: swung(hit.tick + hit.length, pattern.swing) - tick, note: pad.note, velocity: hit.velocity, alternate: hit.alternate })
-    }
-    return row
+    return pad ? [rowOf(part, pad.note, pattern.swing, from, to)] : []
   })
-  return columns(merged(rows), Math.max(1, to - from), pattern.metre)
+  const notes = merged(rows)
+  return columns(without && without.size > 0 ? notes.filter(({ hit }) => !without.has(hit)) : notes, Math.max(1, to - from), pattern.metre)
+}
+
+/** A note of a part, and the hit that it comes from. */
+interface PartNote extends PlayedNote {
+  readonly hit: Hit
+}
+
+/** Of each part the row that was asked for last: an edit leaves most parts the same objects. */
+const lastRows = new WeakMap<Part, { readonly asked: string, readonly row: readonly PartNote[] }>()
+
+function rowOf(part: Part, note: number, swing: Swing, from: number, to: number): readonly PartNote[] {
+  const asked = `${note} ${swing.percent} ${swing.step} ${from} ${to}`
+  const known = lastRows.get(part)
+  if (known?.asked === asked) return known.row
+  const row: PartNote[] = []
+  for (const hit of part.hits) {
+    if (hit.tick < from || hit.tick >= to) continue
+    // Swing moves hits, but none past another.
+    const tick = swung(hit.tick, swing)
+    if (tick < to) row.push({ tick: tick - from, length: swung(hit.tick + hit.length, swing) - tick, note, velocity: hit.velocity, alternate: hit.alternate, hit })
+  }
+  lastRows.set(part, { asked, row })
+  return row
 }
 
 /** A pattern of so many quarter notes, from notes that begin at a quarter, for the simple ones that nobody wrote. */
