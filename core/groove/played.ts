@@ -115,9 +115,9 @@ function rowOf(part: Part, note: number, swing: Swing, from: number, to: number)
   return row
 }
 
-/** A pattern of so many quarter notes, from notes that begin at a quarter, for the simple ones that nobody wrote. */
+/** A pattern of so many quarter notes, from notes that begin at a quarter, for the simple ones that nobody wrote. Those that begin at its end or after it are left out. */
 export function playedFromBeats(beats: number, notes: readonly { readonly beat: number, readonly note: number, readonly velocity: number }[]): PlayedPattern {
-  const all = notes.map(({ beat, note, velocity }) => ({ tick: beat * TICKS_PER_QUARTER, length: TICKS_PER_QUARTER / 4, note, velocity }))
+  const all = notes.filter(({ beat }) => beat < beats).map(({ beat, note, velocity }) => ({ tick: beat * TICKS_PER_QUARTER, length: TICKS_PER_QUARTER / 4, note, velocity }))
   return columns(all.sort((a, b) => a.tick - b.tick || a.note - b.note), beats * TICKS_PER_QUARTER, { beats: 4, unit: 4 })
 }
 
