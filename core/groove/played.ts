@@ -50,30 +50,32 @@ function columns(notes: readonly PlayedNote[], length: number, metre: Pattern['m
 }
 
 /**
- * Merges rows that are in the order of their ticks; what falls together comes in the order of notes, and of rows. For a pattern of
- * thousands of hits this is done at every hit that is recorded: sorting them all takes many times as long.
+ * Merges rows that are in the order of their ticks, two by two; what falls together comes in the order of notes, and of rows. For a
+ * pattern of thousands of hits this is done at every hit that is recorded: sorting them all takes many times as long.
  */
-function merged<N extends PlayedNote>(rows: readonly (readonly N[])[]): N[] {
+function merged<N extends PlayedNote>(rows: readonly (readonly N[])[]): readonly N[] {
+  if (rows.length < 2) return rows[0] ?? []
+  const half = rows.length >> 1
+  return mergedTwo(merged(rows.slice(0, half)), merged(rows.slice(half)))
+}
+
+function mergedTwo<N extends PlayedNote>(one: readonly N[], other: readonly N[]): readonly N[] {
   const out: N[] = []
-  const left = rows.filter(row => row.length > 0).map(row => ({ row, at: 0 }))
-  while (left.length > 0) {
-    let first = 0
-    for (let i = 1; i < left.length; i++) if (comesBefore(left[i]!, left[first]!)) first = i
-    const taken = left[first]!
-    out.push(taken.row[taken.at]!)
-    if (++taken.at === taken.row.length) left.splice(first, 1)
+  let [i, k] = [0, 0]
+  while (i < one.length && k < other.length) {
+    const [a, b] = [one[i]!, other[k]!]
+    if (b.tick < a.tick || (b.tick === a.tick && b.note < a.note)) {
+      out.push(b)
+      k++
+    }
+    else {
+      out.push(a)
+      i++
+    }
   }
+  while (i < one.length) out.push(one[i++]!)
+  while (k < other.length) out.push(other[k++]!)
   return out
-}
-
-interface Place {
-  readonly row: readonly PlayedNote[]
-  readonly at: number
-}
-
-function comesBefore(one: Place, other: Place): boolean {
-  const [a, b] = [one.row[one.at]!, other.row[other.at]!]
-  return a.tick < b.tick || (a.tick === b.tick && a.note < b.note)
 }
 
 /**
