@@ -17,11 +17,14 @@ export function mulberry32(seed: number): () => number {
   return () => (next() >>> 0) / 2 ** 32
 }
 
+/** By how much the state of `mulberry32` grows at each number. */
+export const STATE_STEP = 0x6D2B79F5
+
 /** Its 32 bits, as a signed integer. */
 function bits32(seed: number): () => number {
   let state = seed | 0
   return () => {
-    state = (state + 0x6D2B79F5) | 0
+    state = (state + STATE_STEP) | 0
     let t = Math.imul(state ^ state >>> 15, state | 1)
     t ^= t + Math.imul(t ^ t >>> 7, t | 61)
     return t ^ t >>> 14

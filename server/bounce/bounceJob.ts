@@ -103,7 +103,8 @@ async function renderFiles(request: Omit<BounceRequest, 'sounds'>, shares: StemS
     const rendered = await renderParts(parts, frames, loweredDb < 0 ? 'rendering again, lower' : 'rendering', context)
     const written = rendered.flatMap((files, part) => files.map((file, i) => ({ ...file, number: shares[part]!.files[i]! }))).sort((a, b) => a.number - b.number)
     const peakDb = Math.max(...written.map(({ highest }) => toDb(highest)))
-    if (spec.depth === 'float' || peakDb + loweredDb <= CEILING_DB) {
+    // What has been lowered fits, but for rounding: it is never done a third time.
+    if (spec.depth === 'float' || loweredDb < 0 || peakDb <= CEILING_DB) {
       await realDisk.flushFolder(out)
       return { files: written.map(({ bytes, frames, highest, number }) => ({ name: names[number]!, bytes, peakDb: toDb(highest) + loweredDb, seconds: frames / spec.sampleRate })), loweredDb }
     }

@@ -24,20 +24,28 @@ function threads(workersDir: string): Piscina<BouncePart, PartResult> {
  * @throws EmporionError that a part ended with; whatever the signal was aborted with
  */
 export async function renderParts(parts: readonly Omit<BouncePart, 'state' | 'place'>[], frames: number, doing: string, { config, signal, report }: JobContext): Promise<(readonly WrittenFile[])[]> {
+  signal.throwIfAborted()
   const state = new Int32Array(new SharedArrayBuffer((1 + parts.length) * Int32Array.BYTES_PER_ELEMENT))
   const stop = () => void Atomics.store(state, STOP, 1)
   const looking = setInterval(telling(state.subarray(1), frames, parts[0]!.request.sampleRate, doing, report), LOOK_MS)
   signal.addEventListener('abort', stop)
   try {
-    const results = await Promise.all(parts.map(async (part, i) => {
-      const result = await threads(config.workersDir).run({ ...part, state, place: 1 + i })
-      if ('failed' in result) stop()
-      return result
+    // All are waited for, also when one has failed: nobody writes any more when their folder goes.
+    const results = await Promise.allSettled(parts.map(async (part, i) => {
+      try {
+        const result = await threads(config.workersDir).run({ ...part, state, place: 1 + i })
+        if ('failed' in result) throw new EmporionError(result.failed.code, result.failed.message)
+        return result.files
+      }
+      catch (thrown) {
+        stop()
+        throw thrown
+      }
     }))
     signal.throwIfAborted()
     return results.map((result) => {
-      if ('failed' in result) throw new EmporionError(result.failed.code, result.failed.message)
-      return result.files
+      if (result.status === 'rejected') throw result.reason
+      return result.value
     })
   }
   finally {

@@ -14,7 +14,7 @@ parentPort?.on('message', (order: JobOrder) => {
   if (order.type === 'run') void work(order.request)
   else if (order.type === 'cancel') cancelling.abort(new EmporionError('cancelled', 'Cancelled.'))
   // Of this thread alone, and of those that it has started.
-  else void close().then(() => process.exit())
+  else void close().finally(() => process.exit())
 })
 
 async function work(request: JobRequest): Promise<void> {

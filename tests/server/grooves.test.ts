@@ -157,6 +157,17 @@ describe('bounces', () => {
     expect(new Set([first, ...others].map(({ files: [file] }) => file!.name)).size).toBe(4)
   })
 
+  it('whatever their level, they are lowered once and no more', async () => {
+    const pattern = await shipped('shipped-gangway')
+    for (const gainDb of [9.1, 11.3, 12.7, 15.9, 19.4, 23.6]) {
+      const { state, result } = await bounce(spec(pattern, { kits: [{ ...kit, gainDb }] }), null)
+      expect(state).toBe('done')
+      const { loweredDb, files } = result as Bounced
+      expect(loweredDb).toBeLessThanOrEqual(0)
+      expect(files[0]!.peakDb).toBeLessThanOrEqual(-0.1 + 1e-9)
+    }
+  })
+
   it('for download they wait in the cache; several come as one archive', async () => {
     const { result } = await bounce(spec(await shipped('shipped-gangway'), { what: 'kind' }), null)
     const { download } = result as Bounced

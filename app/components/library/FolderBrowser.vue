@@ -21,15 +21,15 @@ const rows = computed(() => [
 let turn = 0
 let pressed = 0
 
-/** Shows a folder. The path is left alone if a key was pressed in it while the answer was on its way. */
+/** Shows a folder. The path is left alone if a key was pressed in it, or something pasted, while the answer was on its way. */
 async function enter(target: string | undefined): Promise<void> {
   const own = ++turn
-  const before = pressed
+  const [before, was] = [pressed, path.value]
   try {
     const found = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
     if (own !== turn) return
     folder.value = found
-    if (pressed === before) path.value = found.path
+    if (pressed === before && path.value === was) path.value = found.path
     problem.value = undefined
     cursor.value = 0
   }

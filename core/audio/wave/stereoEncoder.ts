@@ -1,3 +1,4 @@
+import { STATE_STEP } from '../dither'
 import { ENCODE_KERNEL } from './encodeKernel'
 
 /** What rendered audio is written as. */
@@ -18,8 +19,6 @@ export const PIECE_FRAMES = 4_096
 const PIECE_BYTES = PIECE_FRAMES * FLOAT_BYTES
 const LANES = 4
 const [LEFT_AT, RIGHT_AT, OUT_AT] = [0, PIECE_BYTES, 2 * PIECE_BYTES] as const
-/** By how much the state of mulberry32 grows at each number (`dither.ts`). */
-const STATE_STEP = 0x6D2B79F5
 
 let kernel: { readonly run: Kernel, readonly memory: WebAssembly.Memory } | undefined
 
