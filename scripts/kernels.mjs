@@ -3,8 +3,11 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import wabt from 'wabt'
 
 const KERNELS = [
+  { source: 'core/audio/analysis/fft.wat', target: 'core/audio/analysis/fftKernel.ts', name: 'FFT_KERNEL' },
   { source: 'core/search/catalogue/distances.wat', target: 'core/search/catalogue/distancesKernel.ts', name: 'DISTANCES_KERNEL' },
+  { source: 'core/audio/pcm.wat', target: 'core/audio/pcmKernel.ts', name: 'PCM_KERNEL' },
   { source: 'core/audio/polyphase.wat', target: 'core/audio/polyphaseKernel.ts', name: 'POLYPHASE_KERNEL' },
+  { source: 'core/audio/sweep.wat', target: 'core/audio/sweepKernel.ts', name: 'SWEEP_KERNEL' },
   { source: 'core/audio/wave/encode.wat', target: 'core/audio/wave/encodeKernel.ts', name: 'ENCODE_KERNEL' },
   { source: 'core/render/voice.wat', target: 'core/render/voiceKernel.ts', name: 'VOICE_KERNEL' },
 ]

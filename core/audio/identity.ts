@@ -1,7 +1,6 @@
 import type { DecodedAudio } from './decoded'
+import { plainPieces } from './sweep'
 
-/** Bytes in one piece handed to the hash. */
-const PIECE_FRAMES = 1 << 16
 const isLittleEndian = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1
 
 /**
@@ -11,27 +10,15 @@ const isLittleEndian = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1
  */
 export function* identityBytes(audio: Pick<DecodedAudio, 'channels' | 'sampleRate' | 'frames'>): Generator<Uint8Array> {
   yield new TextEncoder().encode(`emporion sound 1\n${audio.channels.length} ${audio.sampleRate} ${audio.frames}\n`)
-  const piece = new Float32Array(Math.min(PIECE_FRAMES, Math.max(1, audio.frames)))
-  const bytes = new Uint8Array(piece.buffer)
-  const bits = new Int32Array(piece.buffer)
   for (const channel of audio.channels) {
-    for (let start = 0; start < audio.frames; start += PIECE_FRAMES) {
-      const count = Math.min(PIECE_FRAMES, audio.frames - start)
-      piece.set(channel.subarray(start, start + count))
-      clearNegativeZeros(bits, count)
-      if (!isLittleEndian) swapBytes(bytes, count)
-      yield bytes.subarray(0, count * 4)
+    for (const piece of plainPieces(channel)) {
+      const bytes = new Uint8Array(piece.buffer, piece.byteOffset, piece.byteLength)
+      if (!isLittleEndian) swapBytes(bytes)
+      yield bytes
     }
   }
 }
 
-/** By their bits, which takes a third of the time that adding zero takes. */
-function clearNegativeZeros(bits: Int32Array, count: number): void {
-  for (let i = 0; i < count; i++) {
-    if (bits[i] === -0x8000_0000) bits[i] = 0
-  }
-}
-
-function swapBytes(bytes: Uint8Array, count: number): void {
-  for (let i = 0; i < count * 4; i += 4) bytes.subarray(i, i + 4).reverse()
+function swapBytes(bytes: Uint8Array): void {
+  for (let i = 0; i < bytes.length; i += 4) bytes.subarray(i, i + 4).reverse()
 }

@@ -1,3 +1,5 @@
+import { extremesOf } from './sweep'
+
 /** Columns in the overview that is kept with every sound. */
 export const OVERVIEW_COLUMNS = 96
 
@@ -13,22 +15,9 @@ export function waveformOverview(channels: readonly Float32Array[], columns: num
   for (let column = 0; column < columns; column++) {
     const from = startFrame + Math.floor(column * span / columns)
     const to = Math.max(from + 1, startFrame + Math.floor((column + 1) * span / columns))
-    const [low, high] = extremes(channels, from, Math.min(to, endFrame))
+    const [low, high] = extremesOf(channels, from, Math.min(to, endFrame))
     out[column * 2] = Math.max(-127, Math.floor(low * 127))
     out[column * 2 + 1] = Math.min(127, Math.ceil(high * 127))
   }
   return out
-}
-
-function extremes(channels: readonly Float32Array[], from: number, to: number): [number, number] {
-  let low = 0
-  let high = 0
-  for (const channel of channels) {
-    for (let i = from; i < to; i++) {
-      const value = channel[i]!
-      low = Math.min(low, value)
-      high = Math.max(high, value)
-    }
-  }
-  return [low, high]
 }

@@ -1,3 +1,5 @@
+import { PCM_KERNEL } from './pcmKernel'
+
 /** How one sample is stored. */
 export interface PcmLayout {
   readonly encoding: 'unsigned' | 'signed' | 'float' | 'a-law' | 'mu-law'
@@ -15,35 +17,65 @@ type ReadSample = (offset: number) => number
  * 2^(bits-1), so that any integer up to 24 bits survives exactly; values that are not finite become 0.
  */
 export function decodePcm(bytes: Uint8Array, channelCount: number, frames: number, layout: PcmLayout): Float32Array[] {
-  if (layout.encoding === 'signed' && layout.littleEndian && layout.bytesPerSample <= 3 && layout.bytesPerSample >= 2) return decodeCommon(bytes, channelCount, frames, layout)
-  const read = sampleReader(bytes, layout)
-  const { frameBytes, bytesPerSample } = layout
-  const channels: Float32Array[] = []
-  for (let channel = 0; channel < channelCount; channel++) {
-    const out = new Float32Array(frames)
-    let offset = channel * bytesPerSample
-    for (let frame = 0; frame < frames; frame++) {
-      out[frame] = read(offset)
-      offset += frameBytes
-    }
-    channels.push(out)
-  }
-  return channels
-}
-
-/** 16 and 24 bit little-endian integers, what most packs hold, without a call for each sample. */
-function decodeCommon(bytes: Uint8Array, channelCount: number, frames: number, { frameBytes, bytesPerSample }: PcmLayout): Float32Array[] {
+  const fast = fastReader(layout)
   return Array.from({ length: channelCount }, (_, channel) => {
     const out = new Float32Array(frames)
-    let at = channel * bytesPerSample
-    if (bytesPerSample === 2) {
-      for (let frame = 0; frame < frames; frame++, at += frameBytes) out[frame] = (bytes[at + 1]! << 24 >> 16 | bytes[at]!) / 0x8000
-    }
-    else {
-      for (let frame = 0; frame < frames; frame++, at += frameBytes) out[frame] = (bytes[at + 2]! << 24 >> 8 | bytes[at + 1]! << 8 | bytes[at]!) / 0x80_0000
-    }
+    const offset = channel * layout.bytesPerSample
+    if (fast) inPieces(bytes.subarray(offset), out, layout.frameBytes, fast)
+    else readEach(out, offset, layout.frameBytes, sampleReader(bytes, layout))
     return out
   })
+}
+
+function readEach(out: Float32Array, offset: number, frameBytes: number, read: ReadSample): void {
+  for (let frame = 0; frame < out.length; frame++) out[frame] = read(offset + frame * frameBytes)
+}
+
+type ReadIntegers = (input: number, stride: number, count: number, bigEndian: number, out: number) => void
+
+interface Kernel {
+  readonly int16: ReadIntegers
+  readonly int24: ReadIntegers
+  readonly int32: ReadIntegers
+  readonly float32: (input: number, stride: number, count: number, out: number) => void
+}
+
+type ReadPiece = (kernel: Kernel, stride: number, count: number, out: number) => void
+
+/** How what most packs hold is read in WebAssembly, without a call for each sample; undefined for the rest. */
+function fastReader({ encoding, bytesPerSample, littleEndian }: PcmLayout): ReadPiece | undefined {
+  const bigEndian = littleEndian ? 0 : 1
+  if (encoding === 'signed' && bytesPerSample === 2) return (kernel, stride, count, out) => kernel.int16(0, stride, count, bigEndian, out)
+  if (encoding === 'signed' && bytesPerSample === 3) return (kernel, stride, count, out) => kernel.int24(0, stride, count, bigEndian, out)
+  if (encoding === 'signed' && bytesPerSample === 4) return (kernel, stride, count, out) => kernel.int32(0, stride, count, bigEndian, out)
+  if (encoding === 'float' && bytesPerSample === 4 && littleEndian) return (kernel, stride, count, out) => kernel.float32(0, stride, count, out)
+  return undefined
+}
+
+const PAGE_BYTES = 65_536
+const IN_BYTES = PAGE_BYTES
+const FLOAT_BYTES = 4
+const OUT_FLOATS = PAGE_BYTES / FLOAT_BYTES
+
+let opened: { readonly kernel: Kernel, readonly bytes: Uint8Array, readonly floats: Float32Array } | undefined
+
+function open() {
+  if (opened) return opened
+  const memory = new WebAssembly.Memory({ initial: (IN_BYTES + OUT_FLOATS * FLOAT_BYTES) / PAGE_BYTES })
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(PCM_KERNEL), { pcm: { memory } })
+  opened = { kernel: exports as unknown as Kernel, bytes: new Uint8Array(memory.buffer, 0, IN_BYTES), floats: new Float32Array(memory.buffer, IN_BYTES, OUT_FLOATS) }
+  return opened
+}
+
+function inPieces(stored: Uint8Array, out: Float32Array, stride: number, read: ReadPiece): void {
+  const { kernel, bytes, floats } = open()
+  const most = Math.min(OUT_FLOATS, Math.floor(IN_BYTES / stride))
+  for (let frame = 0; frame < out.length; frame += most) {
+    const count = Math.min(most, out.length - frame)
+    bytes.set(stored.subarray(frame * stride, Math.min(stored.length, (frame + count) * stride)))
+    read(kernel, stride, count, IN_BYTES)
+    out.set(count === OUT_FLOATS ? floats : floats.subarray(0, count), frame)
+  }
 }
 
 function sampleReader(bytes: Uint8Array, layout: PcmLayout): ReadSample {
@@ -59,22 +91,7 @@ function sampleReader(bytes: Uint8Array, layout: PcmLayout): ReadSample {
     case 'float':
       return layout.bytesPerSample === 8 ? o => finite(view.getFloat64(o, little)) : o => finite(view.getFloat32(o, little))
     case 'signed':
-      return signedReader(bytes, view, layout.bytesPerSample, little)
-  }
-}
-
-function signedReader(bytes: Uint8Array, view: DataView, bytesPerSample: number, little: boolean): ReadSample {
-  switch (bytesPerSample) {
-    case 1:
       return o => view.getInt8(o) / 0x80
-    case 2:
-      return o => view.getInt16(o, little) / 0x8000
-    case 3:
-      return little
-        ? o => ((bytes[o + 2]! << 24 | bytes[o + 1]! << 16 | bytes[o]! << 8) >> 8) / 0x80_0000
-        : o => ((bytes[o]! << 24 | bytes[o + 1]! << 16 | bytes[o + 2]! << 8) >> 8) / 0x80_0000
-    default:
-      return o => view.getInt32(o, little) / 0x8000_0000
   }
 }
 

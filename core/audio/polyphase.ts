@@ -1,3 +1,4 @@
+import { layStretch } from './lay'
 import { POLYPHASE_KERNEL } from './polyphaseKernel'
 import type { SincKernel } from './sinc'
 
@@ -43,19 +44,9 @@ export class Polyphase {
       const count = Math.min(OUT_FLOATS, out.length - done)
       const base = Math.floor(done * down / up)
       const phase = done * down % up
-      this.lay(input, base - this.kernel.halfWidth + 1)
+      layStretch(input, base - this.kernel.halfWidth + 1, windowFloats, floats, tableFloats)
       this.run(tableFloats * FLOAT_BYTES, outAt * FLOAT_BYTES, count, phase, up, down, 0, this.rowFloats * FLOAT_BYTES)
       out.set(floats.subarray(outAt, outAt + count), done)
     }
-  }
-
-  private lay(input: Float32Array, origin: number): void {
-    const { tableFloats, windowFloats, floats } = this
-    const from = Math.max(0, Math.min(input.length, origin))
-    const to = Math.max(from, Math.min(input.length, origin + windowFloats))
-    const before = Math.max(0, Math.min(windowFloats, from - origin))
-    floats.fill(0, tableFloats, tableFloats + before)
-    floats.set(input.subarray(from, to), tableFloats + before)
-    floats.fill(0, tableFloats + before + to - from, tableFloats + windowFloats)
   }
 }

@@ -1,4 +1,4 @@
-import { fftOf, hannWindow } from '../audio/analysis/fft'
+import { fftOf, hannWindow, STRETCHES } from '../audio/analysis/fft'
 import { kWeighting, weightedSteps } from '../audio/analysis/loudness'
 import type { Audio } from './bake'
 
@@ -122,13 +122,12 @@ function leadOf(channels: readonly Float32Array[], sampleRate: number, peak: num
 function weightedSpectrum(channels: readonly Float32Array[], sampleRate: number): Float64Array {
   const weights = spectrumWeights(sampleRate)
   const sum = new Float64Array(FFT_SIZE / 2)
-  const [one, two] = [new Float64Array(FFT_SIZE / 2), new Float64Array(FFT_SIZE / 2)]
   const fft = fftOf(FFT_SIZE)
   const window = hannWindow(FFT_SIZE)
   for (const channel of channels.slice(0, 2)) {
-    for (let from = -FFT_SIZE / 2; from < channel.length; from += HOP * 2) {
-      fft.powerOfTwo(channel, from, from + HOP, window, one, two)
-      for (let bin = 0; bin < sum.length; bin++) sum[bin]! += one[bin]! + two[bin]!
+    for (let from = -FFT_SIZE / 2; from < channel.length; from += HOP * STRETCHES) {
+      const several = fft.powerOfAll(channel, Array.from({ length: STRETCHES }, (_, i) => from + i * HOP), window)
+      for (let bin = 0; bin < sum.length; bin++) sum[bin]! += several[bin]!
     }
   }
   return sum.map((value, bin) => value * weights[bin]!)

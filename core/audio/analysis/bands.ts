@@ -1,4 +1,4 @@
-import { fftOf, hannWindow } from './fft'
+import { fftOf, hannWindow, STRETCHES } from './fft'
 
 /** Number of bands, each a little wider than a third of an octave, from 60 Hz to 15 kHz. */
 export const BANDS = 20
@@ -27,25 +27,33 @@ export function bandPowersOf(mono: Float32Array, sampleRate: number, startSecond
   const hop = size / 2
   const fromFrame = Math.max(0, Math.round(startSeconds * sampleRate) - size)
   const frames = Math.max(0, Math.floor((endSeconds * sampleRate - fromFrame) / hop))
-  const powers = [new Float64Array(size / 2), new Float64Array(size / 2)] as const
   const window = hannWindow(size)
   const fft = fftOf(size)
-  const edges = Array.from({ length: BANDS + 1 }, (_, band) => {
-    const hz = LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS)
-    return Math.min(size / 2, Math.max(band, Math.round(hz * size / sampleRate)))
-  })
+  const edges = bandEdges(size, sampleRate)
   const values = new Float32Array(frames * BANDS)
   let loudest = 0
-  for (let frame = 0; frame < frames; frame++) {
-    const power = powers[frame % 2]!
-    if (frame % 2 === 0) fft.powerOfTwo(mono, fromFrame + frame * hop, fromFrame + (frame + 1) * hop, window, ...powers)
+  for (let frame = 0; frame < frames; frame += STRETCHES) {
+    const count = Math.min(STRETCHES, frames - frame)
+    const bands = fft.bands(mono, Array.from({ length: count }, (_, i) => fromFrame + (frame + i) * hop), window, edges)
     for (let band = 0; band < BANDS; band++) {
-      let sum = 0
-      const end = Math.min(power.length, Math.max(edges[band]! + 1, edges[band + 1]!))
-      for (let bin = edges[band]!; bin < end; bin++) sum += power[bin]!
-      values[frame * BANDS + band] = sum
-      if (sum > loudest) loudest = sum
+      for (let i = 0; i < count; i++) {
+        const power = bands[band * STRETCHES + i]!
+        values[(frame + i) * BANDS + band] = power
+        if (power > loudest) loudest = power
+      }
     }
   }
   return { values, frames, fromFrame, hop, sampleRate, loudest }
+}
+
+/** First line of each band, and the one behind its last; none is without a line. */
+function bandEdges(size: number, sampleRate: number): Int32Array {
+  const edge = (band: number) => {
+    const hz = LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS)
+    return Math.min(size / 2, Math.max(band, Math.round(hz * size / sampleRate)))
+  }
+  return Int32Array.from({ length: 2 * BANDS }, (_, i) => {
+    const band = i >> 1
+    return i % 2 === 0 ? edge(band) : Math.min(size / 2, Math.max(edge(band) + 1, edge(band + 1)))
+  })
 }

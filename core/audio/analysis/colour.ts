@@ -1,4 +1,4 @@
-import { fftOf, hannWindow } from './fft'
+import { fftOf, hannWindow, STRETCHES } from './fft'
 
 /** The colour of a stretch of sound. */
 export interface Colour {
@@ -19,7 +19,7 @@ export interface Colour {
 }
 
 const WINDOW_SECONDS = 0.023
-const MOST_PAIRS = 4
+const MOST_PAIRS = STRETCHES / 2
 const LOW_HZ = 250
 const HIGH_HZ = 4000
 const FLATNESS_FROM_HZ = 100
@@ -88,22 +88,14 @@ export function monoOf(channels: readonly Float32Array[]): Float32Array {
   return left.map((value, i) => (value + right[i]!) / 2)
 }
 
-function meanSpectrum(mono: Float32Array, size: number, from: number, to: number): Float64Array {
-  const fft = fftOf(size)
-  const window = hannWindow(size)
-  const [one, two] = [new Float64Array(size / 2), new Float64Array(size / 2)]
-  const sum = new Float64Array(size / 2)
+function meanSpectrum(mono: Float32Array, size: number, from: number, to: number): Float32Array {
   const span = Math.max(0, to - from - size)
-  const pairs = Math.max(1, Math.min(MOST_PAIRS, Math.ceil(span / size)))
-  const place = (i: number) => from + Math.round(span * i / (pairs * 2 - 1))
-  for (let pair = 0; pair < pairs; pair++) {
-    fft.powerOfTwo(mono, place(pair * 2), place(pair * 2 + 1), window, one, two)
-    for (let bin = 0; bin < sum.length; bin++) sum[bin]! += (one[bin]! + two[bin]!) / (pairs * 2)
-  }
-  return sum
+  const count = 2 * Math.max(1, Math.min(MOST_PAIRS, Math.ceil(span / size)))
+  const sum = fftOf(size).powerOfAll(mono, Array.from({ length: count }, (_, i) => from + Math.round(span * i / (count - 1))), hannWindow(size))
+  return sum.map(value => value / count)
 }
 
-function flatnessOf(power: Float64Array, from: number, to: number): number {
+function flatnessOf(power: Float32Array, from: number, to: number): number {
   let logs = 0
   let sum = 0
   const end = Math.min(power.length, to)

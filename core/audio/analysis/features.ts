@@ -1,7 +1,7 @@
 import { BANDS, type BandPowers } from './bands'
 import type { Colour } from './colour'
 import type { Envelope } from './envelope'
-import { fftOf, hannWindow } from './fft'
+import { fftOf, hannWindow, SMALLEST_FFT } from './fft'
 import { attackOf, beginningOf, burstsOf, crestOf, energyOver, lengthAbove, levelAt, roughnessOf, temporalCentre } from './outline'
 import type { Pitch } from './pitch'
 import type { Timing } from './timing'
@@ -99,15 +99,14 @@ function mapOf(powers: BandPowers, start: number): Float64Array {
 }
 
 interface Fine {
-  readonly power: Float64Array
+  readonly power: Float32Array
   readonly perBin: number
   readonly sum: number
 }
 
 function fineSpectrum(mono: Float32Array, sampleRate: number, startSeconds: number): Fine {
-  const size = 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate))
-  const power = new Float64Array(size / 2)
-  fftOf(size).power(mono, Math.round(startSeconds * sampleRate), hannWindow(size), power)
+  const size = Math.max(SMALLEST_FFT, 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate)))
+  const power = fftOf(size).power(mono, Math.round(startSeconds * sampleRate), hannWindow(size))
   return { power, perBin: sampleRate / size, sum: power.reduce((sum, value) => sum + value, 0) }
 }
 

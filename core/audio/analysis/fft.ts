@@ -1,67 +1,151 @@
-import FFT from 'fft.js'
+import { layStretch } from '../lay'
+import { FFT_KERNEL } from './fftKernel'
 
-/** Power spectra by a fast Fourier transform of one size; its buffers are used again at every call. */
+interface Kernel {
+  readonly layEight: (input: number, window: number, size: number, out: number) => void
+  readonly layOne: (input: number, window: number, size: number, out: number) => void
+  readonly transform: (from: number, other: number, size: number, turns: number) => number
+  readonly powersOfEight: (transformed: number, size: number, out: number) => void
+  readonly sumOfEight: (powers: number, lines: number, out: number) => void
+  readonly bandsOfEight: (powers: number, edges: number, bands: number, out: number) => void
+  readonly powersOfOne: (transformed: number, lines: number, turns: number, out: number) => void
+}
+
+/** Stretches that are transformed at once, and parts that one stretch is taken apart into. */
+export const STRETCHES = 8
+/** Bands that powers are summed up in at once. */
+export const MOST_BANDS = 32
+/** The smallest transform. */
+export const SMALLEST_FFT = 16
+
+const PAGE_BYTES = 65_536
+const FLOAT_BYTES = 4
+/** Values of a row of the turns that parts of one stretch are put together by: cosine and minus sine of each. */
+const ROW = 2 * STRETCHES
+
+let kernelModule: WebAssembly.Module | undefined
+
+/**
+ * Power spectra by fast Fourier transforms of one size, in WebAssembly with SIMD and single precision: what is 140 dB below
+ * the strongest line is lost in rounding. Its memory is used again at every call.
+ *
+ * Sources: T. G. Stockham, "High-speed convolution and correlation" (1966), for transforms in order; Numerical Recipes, "FFT
+ * of two real functions"; Cooley and Tukey (1965), for one stretch taken apart into eight.
+ */
 export class RealFft {
-  private readonly fft: FFT
-  /** Real and imaginary parts in turn. */
-  private readonly input: Float64Array
-  private readonly output: Float64Array
+  private readonly kernel: Kernel
+  private readonly floats: Float32Array
+  /** Where things lie, in floats. */
+  private readonly windowAt: number
+  private readonly workAt: number
+  private readonly otherAt: number
+  private readonly turnsAt: number
+  private readonly partTurnsAt: number
+  private readonly joiningAt: number
+  private readonly outAt: number
+  private readonly edgesAt: number
+  private readonly bandsAt: number
 
-  /** @param size frames, a power of two, 4 or more */
+  /** @param size frames, a power of two, `SMALLEST_FFT` or more */
   constructor(readonly size: number) {
-    if (size < 4 || (size & (size - 1)) !== 0) throw new RangeError(`A transform needs a power of two, not ${size}.`)
-    this.fft = new FFT(size)
-    this.input = new Float64Array(2 * size)
-    this.output = new Float64Array(2 * size)
+    if (size < SMALLEST_FFT || !Number.isInteger(Math.log2(size))) throw new RangeError(`A transform needs a power of two from ${SMALLEST_FFT} on, not ${size}.`)
+    const parts = size / STRETCHES
+    this.windowAt = STRETCHES * size
+    this.workAt = this.windowAt + size
+    this.otherAt = this.workAt + STRETCHES * size
+    this.turnsAt = this.otherAt + STRETCHES * size
+    this.partTurnsAt = this.turnsAt + 2 * size
+    this.joiningAt = this.partTurnsAt + 2 * parts
+    this.outAt = this.joiningAt + (parts / 2 + 1) * ROW
+    // One value behind the powers is written to as well: see `powersOfOne`.
+    this.edgesAt = this.outAt + STRETCHES * size / 2 + STRETCHES
+    this.bandsAt = this.edgesAt + 2 * MOST_BANDS
+    const memory = new WebAssembly.Memory({ initial: Math.ceil((this.bandsAt + STRETCHES * MOST_BANDS) * FLOAT_BYTES / PAGE_BYTES) })
+    kernelModule ??= new WebAssembly.Module(FFT_KERNEL)
+    this.kernel = new WebAssembly.Instance(kernelModule, { fft: { memory } }).exports as unknown as Kernel
+    this.floats = new Float32Array(memory.buffer)
+    this.layTurns(this.turnsAt, size)
+    this.layTurns(this.partTurnsAt, parts)
+    this.layJoining(parts)
   }
 
   /**
-   * Power of each frequency from 0 to below the Nyquist frequency, `size / 2` values, of two windowed stretches of
-   * `input`; what lies before or after it counts as silence. Both go through one transform, as its real and its
-   * imaginary part. Transform: package `fft.js` (radix 4); Numerical Recipes, "FFT of two real functions".
+   * Power of each frequency from 0 to below the Nyquist frequency of up to eight windowed stretches of `input`; what lies
+   * before or after it counts as silence.
    *
+   * @param starts where each stretch begins
    * @param window `size` or fewer weights; a shorter one is followed by zeros
-   * @param first, second where the results go
+   * @returns `size / 2` rows of `STRETCHES` values; it holds until the next call
    */
-  powerOfTwo(input: Float32Array, firstFrom: number, secondFrom: number, window: Float64Array, first: Float64Array, second: Float64Array): void {
-    const { size, input: pairs, output } = this
-    const count = Math.min(size, window.length)
-    const last = Math.max(firstFrom, secondFrom) + count
-    if (firstFrom >= 0 && secondFrom >= 0 && last <= input.length) {
-      for (let i = 0; i < count; i++) {
-        const weight = window[i]!
-        pairs[2 * i] = input[firstFrom + i]! * weight
-        pairs[2 * i + 1] = input[secondFrom + i]! * weight
-      }
-    }
-    else {
-      for (let i = 0; i < count; i++) {
-        pairs[2 * i] = (input[firstFrom + i] ?? 0) * window[i]!
-        pairs[2 * i + 1] = (input[secondFrom + i] ?? 0) * window[i]!
-      }
-    }
-    pairs.fill(0, 2 * count)
-    this.fft.transform(output, pairs)
-    first[0] = output[0]! ** 2
-    second[0] = output[1]! ** 2
-    for (let i = 2, j = 2 * size - 2; i < size; i += 2, j -= 2) {
-      const evenRe = output[i]! + output[j]!
-      const evenIm = output[i + 1]! - output[j + 1]!
-      const oddRe = output[i + 1]! + output[j + 1]!
-      const oddIm = output[j]! - output[i]!
-      first[i >> 1] = (evenRe * evenRe + evenIm * evenIm) / 4
-      second[i >> 1] = (oddRe * oddRe + oddIm * oddIm) / 4
+  powers(input: Float32Array, starts: readonly number[], window: Float32Array): Float32Array {
+    const { size, kernel, windowAt, workAt, otherAt, turnsAt, outAt } = this
+    if (starts.length > STRETCHES) throw new RangeError(`Up to ${STRETCHES} stretches are transformed at once, not ${starts.length}.`)
+    starts.forEach((from, i) => layStretch(input, from, size, this.floats, i * size))
+    this.floats.fill(0, starts.length * size, STRETCHES * size)
+    this.layWindow(window)
+    kernel.layEight(0, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
+    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, size, turnsAt * FLOAT_BYTES)
+    kernel.powersOfEight(transformed, size, outAt * FLOAT_BYTES)
+    return this.floats.subarray(outAt, outAt + STRETCHES * size / 2)
+  }
+
+  /** The same, all stretches together: `size / 2` values that hold until the next call. */
+  powerOfAll(input: Float32Array, starts: readonly number[], window: Float32Array): Float32Array {
+    const { size, kernel, floats, outAt, workAt } = this
+    this.powers(input, starts, window)
+    kernel.sumOfEight(outAt * FLOAT_BYTES, size / 2, workAt * FLOAT_BYTES)
+    return floats.subarray(workAt, workAt + size / 2)
+  }
+
+  /**
+   * The same, summed up in bands.
+   *
+   * @param edges of up to `MOST_BANDS` bands, the first line of each and the one behind its last, in turn
+   * @returns a row of `STRETCHES` values for each band; it holds until the next call
+   */
+  bands(input: Float32Array, starts: readonly number[], window: Float32Array, edges: Int32Array): Float32Array {
+    const { kernel, floats, outAt, edgesAt, bandsAt } = this
+    if (edges.length > 2 * MOST_BANDS) throw new RangeError(`Powers are summed up in up to ${MOST_BANDS} bands, not ${edges.length / 2}.`)
+    this.powers(input, starts, window)
+    new Int32Array(floats.buffer, edgesAt * FLOAT_BYTES, 2 * MOST_BANDS).set(edges)
+    kernel.bandsOfEight(outAt * FLOAT_BYTES, edgesAt * FLOAT_BYTES, edges.length / 2, bandsAt * FLOAT_BYTES)
+    return floats.subarray(bandsAt, bandsAt + edges.length / 2 * STRETCHES)
+  }
+
+  /** The same of one stretch: `size / 2` values that hold until the next call. */
+  power(input: Float32Array, from: number, window: Float32Array): Float32Array {
+    const { size, kernel, windowAt, workAt, otherAt, partTurnsAt, joiningAt, outAt } = this
+    const parts = size / STRETCHES
+    layStretch(input, from, size, this.floats, 0)
+    this.layWindow(window)
+    kernel.layOne(0, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
+    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, parts, partTurnsAt * FLOAT_BYTES)
+    kernel.powersOfOne(transformed, parts, joiningAt * FLOAT_BYTES, outAt * FLOAT_BYTES)
+    return this.floats.subarray(outAt, outAt + size / 2)
+  }
+
+  private layWindow(window: Float32Array): void {
+    const { size, floats, windowAt } = this
+    floats.set(window.length > size ? window.subarray(0, size) : window, windowAt)
+    floats.fill(0, windowAt + Math.min(size, window.length), windowAt + size)
+  }
+
+  private layTurns(at: number, count: number): void {
+    for (let i = 0; i < count; i++) {
+      this.floats[at + 2 * i] = Math.cos(2 * Math.PI * i / count)
+      this.floats[at + 2 * i + 1] = -Math.sin(2 * Math.PI * i / count)
     }
   }
 
-  /** The same of one stretch: see `powerOfTwo`. */
-  power(input: Float32Array, from: number, window: Float64Array, power: Float64Array): void {
-    const { size, input: values, output } = this
-    const count = Math.min(size, window.length)
-    for (let i = 0; i < count; i++) values[i] = (input[from + i] ?? 0) * window[i]!
-    values.fill(0, count)
-    this.fft.realTransform(output, values)
-    for (let i = 0; i < size / 2; i++) power[i] = output[2 * i]! ** 2 + output[2 * i + 1]! ** 2
+  private layJoining(parts: number): void {
+    for (let line = 0; line <= parts / 2; line++) {
+      for (let part = 0; part < STRETCHES; part++) {
+        const angle = 2 * Math.PI * line * part / this.size
+        const at = this.joiningAt + line * ROW + (part >> 2) * STRETCHES + part % 4
+        this.floats[at] = Math.cos(angle)
+        this.floats[at + 4] = -Math.sin(angle)
+      }
+    }
   }
 }
 
@@ -76,13 +160,13 @@ export function fftOf(size: number): RealFft {
   return made
 }
 
-const windows = new Map<number, Float64Array>()
+const windows = new Map<number, Float32Array>()
 
 /** A Hann window of so many frames, scaled to a mean of 1. */
-export function hannWindow(frames: number): Float64Array {
+export function hannWindow(frames: number): Float32Array {
   const known = windows.get(frames)
   if (known) return known
-  const made = Float64Array.from({ length: frames }, (_, i) => 1 - Math.cos(2 * Math.PI * (i + 0.5) / frames))
+  const made = Float32Array.from({ length: frames }, (_, i) => 1 - Math.cos(2 * Math.PI * (i + 0.5) / frames))
   if (windows.size > 64) windows.clear()
   windows.set(frames, made)
   return made

@@ -1,7 +1,8 @@
 import { toDb } from '../level'
+import { energyOf, sumOf } from '../sweep'
 import { bandPowersOf } from './bands'
 import { brightness, colourOf, monoOf, type Colour } from './colour'
-import { energyOf, envelopeOf, type Envelope } from './envelope'
+import { envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
 import { loudnessOf, matchingGainDb } from './loudness'
@@ -11,7 +12,7 @@ import { timingOf, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 4
+export const FIGURES_VERSION = 5
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -164,6 +165,6 @@ function brightnessOf(attack: Colour | null, body: Colour | null, seconds: numbe
 }
 
 function withoutOffset(channel: Float32Array): Float32Array {
-  const mean = channel.reduce((sum, value) => sum + value, 0) / channel.length
+  const mean = sumOf(channel, 0, channel.length) / channel.length
   return channel.map(value => value - mean)
 }

@@ -1,4 +1,5 @@
 import { fromDb } from '../level'
+import { sumOf } from '../sweep'
 
 const SILENT_DB = -90
 const CLIPPED_RUN = 2
@@ -40,7 +41,7 @@ export function dcOffset(channels: readonly Float32Array[]): number {
   for (const channel of channels) {
     const span = Math.floor(channel.length / OFFSET_BLOCKS)
     if (span < 1) continue
-    const means = Array.from({ length: OFFSET_BLOCKS }, (_, block) => meanOf(channel, block * span, (block + 1) * span))
+    const means = Array.from({ length: OFFSET_BLOCKS }, (_, block) => sumOf(channel, block * span, (block + 1) * span) / span)
     const median = means.sort((a, b) => a - b)[OFFSET_BLOCKS >> 1]!
     if (Math.abs(median) > Math.abs(most)) most = median
   }
@@ -66,10 +67,4 @@ export function channelsAre(channels: readonly Float32Array[]): 'same' | 'opposi
   if (power === 0) return leftPower === rightPower ? 'same' : 'own'
   if (difference <= power * fromDb(SAME_DB) ** 2) return 'same'
   return product / power < OPPOSITE ? 'opposite' : 'own'
-}
-
-function meanOf(channel: Float32Array, from: number, to: number): number {
-  let sum = 0
-  for (let i = from; i < to; i++) sum += channel[i]!
-  return sum / (to - from)
 }

@@ -75,8 +75,9 @@ export function weightedSteps(channels: readonly Float32Array[], sampleRate: num
       let sum = 0
       for (; i < end; i++) {
         const x = channel[i]!
-        const y = one.b0 * x + one.b1 * x1 + one.b2 * x2 - one.a1 * y1 - one.a2 * y2
-        const z = y - 2 * y1 + y2 - two.a1 * z1 - two.a2 * z2
+        // What came out last is taken last: all before it is ready by then.
+        const y = one.b0 * x + one.b1 * x1 + one.b2 * x2 - one.a2 * y2 - one.a1 * y1
+        const z = y - 2 * y1 + y2 - two.a2 * z2 - two.a1 * z1
         x2 = x1
         x1 = x
         y2 = y1

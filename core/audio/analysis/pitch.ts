@@ -1,5 +1,6 @@
+import { Polyphase } from '../polyphase'
 import { sincKernel } from '../sinc'
-import { fftOf, hannWindow } from './fft'
+import { fftOf, hannWindow, SMALLEST_FFT } from './fft'
 
 /** The pitch that a sound is heard at. */
 export interface Pitch {
@@ -35,9 +36,8 @@ export function pitchOf(mono: Float32Array, fullRate: number, fromSeconds: numbe
   if (seconds < SHORTEST_WINDOW_SECONDS) return undefined
   const { samples, sampleRate } = thinned(mono, fullRate, start, seconds)
   const frames = windowFrames(samples.length)
-  const size = 2 ** Math.ceil(Math.log2(frames))
-  const power = new Float64Array(size / 2)
-  fftOf(size).power(samples, 0, hannWindow(frames), power)
+  const size = Math.max(SMALLEST_FFT, 2 ** Math.ceil(Math.log2(frames)))
+  const power = fftOf(size).power(samples, 0, hannWindow(frames))
   const perBin = sampleRate / size
   const low = Math.max(1, Math.ceil(Math.max(LOWEST_HZ, 2 * sampleRate / frames) / perBin))
   const high = Math.min(power.length - 2, Math.floor(HIGHEST_HZ / perBin))
@@ -60,55 +60,47 @@ function windowFrames(frames: number): number {
   return Math.floor(frames / step) * step
 }
 
-/** The right half of a low pass that is the same on both sides, its middle first; of odd length, so that the rest are pairs. */
-const lowPasses = new Map<number, Float64Array>()
+/** Low passes by how many samples become one. */
+const thinners = new Map<number, { readonly polyphase: Polyphase, readonly halfWidth: number }>()
 
-function lowPass(step: number): Float64Array {
-  const known = lowPasses.get(step)
+function thinnerOf(step: number) {
+  const known = thinners.get(step)
   if (known) return known
-  const { halfWidth, table } = sincKernel(THINNING_CROSSINGS, 0.9 / step, 7, 1)
-  const half = new Float64Array(halfWidth | 1)
-  half.set(table.subarray(halfWidth - 1, 2 * halfWidth - 1))
-  lowPasses.set(step, half)
-  return half
+  const kernel = sincKernel(THINNING_CROSSINGS, 0.9 / step, 7, 1)
+  const made = { polyphase: new Polyphase(1, step, kernel), halfWidth: kernel.halfWidth }
+  thinners.set(step, made)
+  return made
 }
 
 /** A stretch at every n-th sample of its low-passed self: a spectrum of tones needs no more. */
 function thinned(mono: Float32Array, fullRate: number, startSeconds: number, seconds: number): { samples: Float32Array, sampleRate: number } {
   const step = Math.max(1, Math.floor(fullRate / ENOUGH_HZ))
-  const from = Math.round(startSeconds * fullRate)
-  const half = lowPass(step)
-  const samples = new Float32Array(Math.max(1, Math.floor(seconds * fullRate / step)))
-  const margin = half.length - 1
-  const stretch = padded(mono, from - margin, from + (samples.length - 1) * step + 1 + margin)
-  for (let i = 0; i < samples.length; i++) {
-    const middle = margin + i * step
-    let [even, odd] = [stretch[middle]! * half[0]!, 0]
-    for (let tap = 1; tap < half.length; tap += 2) {
-      even += (stretch[middle - tap]! + stretch[middle + tap]!) * half[tap]!
-      odd += (stretch[middle - tap - 1]! + stretch[middle + tap + 1]!) * half[tap + 1]!
-    }
-    samples[i] = even + odd
-  }
-  return { samples, sampleRate: fullRate / step }
+  const { polyphase, halfWidth } = thinnerOf(step)
+  const count = Math.max(1, Math.floor(seconds * fullRate / step))
+  // What lies before it counts as well; whole steps of that are made first, and left out.
+  const before = Math.ceil(halfWidth / step)
+  const from = Math.round(startSeconds * fullRate) - before * step
+  const samples = new Float32Array(before + count)
+  polyphase.convert(padded(mono, from, from + samples.length * step + halfWidth), samples)
+  return { samples: samples.subarray(before), sampleRate: fullRate / step }
 }
 
 /** A stretch, with silence where it passes the ends of the sound. */
 function padded(mono: Float32Array, from: number, to: number): Float32Array {
-  if (from >= 0 && to <= mono.length) return mono.subarray(from, to)
+  if (from >= 0) return mono.subarray(from, to)
   const stretch = new Float32Array(to - from)
-  stretch.set(mono.subarray(Math.max(0, from), to), Math.max(0, -from))
+  stretch.set(mono.subarray(0, to), -from)
   return stretch
 }
 
 /** Offset of the true top from the highest of three lines, -0.5 to 0.5. */
-function parabolaTop(power: Float64Array, bin: number): number {
+function parabolaTop(power: Float32Array, bin: number): number {
   const [a, b, c] = [power[bin - 1]!, power[bin]!, power[bin + 1]!].map(value => Math.log(value + 1e-30)) as [number, number, number]
   const curve = a - 2 * b + c
   return curve === 0 ? 0 : Math.max(-0.5, Math.min(0.5, (a - c) / (2 * curve)))
 }
 
-function toneShare(power: Float64Array, hz: number, perBin: number, frames: number, sampleRate: number, low: number, high: number): number {
+function toneShare(power: Float32Array, hz: number, perBin: number, frames: number, sampleRate: number, low: number, high: number): number {
   let all = 0
   for (let bin = low; bin <= high; bin++) all += power[bin]!
   const halfWidth = 2 * sampleRate / frames / perBin

@@ -76,7 +76,10 @@ function decay(envelope: Envelope, last: number): number | null {
     left[i] = sum
   }
   const whole = left[0] ?? 0
-  const fallsBelow = (db: number) => left.findIndex(energy => energy <= whole * fromDb(-db) ** 2)
+  const fallsBelow = (db: number) => {
+    const least = whole * fromDb(-db) ** 2
+    return left.findIndex(energy => energy <= least)
+  }
   const start = fallsBelow(5)
   for (const depth of [35, 25]) {
     const end = fallsBelow(depth)

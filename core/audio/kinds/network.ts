@@ -39,12 +39,26 @@ function outputsOf(network: Network, features: Uint8Array): Float64Array {
 }
 
 function layer(inputs: Float64Array, weights: Float32Array, biases: Float32Array): Float64Array {
-  const outputs = new Float64Array(biases.length)
-  for (let unit = 0; unit < outputs.length; unit++) {
-    let sum = biases[unit]!
-    const row = unit * inputs.length
-    for (let i = 0; i < inputs.length; i++) sum += inputs[i]! * weights[row + i]!
-    outputs[unit] = sum
+  const outputs = Float64Array.from(biases)
+  const width = inputs.length
+  // Four units at a time, since a processor adds to one sum no faster than it finishes the last addition.
+  const fours = outputs.length & ~3
+  for (let unit = 0; unit < fours; unit += 4) {
+    let [a, b, c, d] = [0, 0, 0, 0]
+    for (let i = 0, at = unit * width; i < width; i++, at++) {
+      const input = inputs[i]!
+      a += input * weights[at]!
+      b += input * weights[at + width]!
+      c += input * weights[at + 2 * width]!
+      d += input * weights[at + 3 * width]!
+    }
+    outputs[unit]! += a
+    outputs[unit + 1]! += b
+    outputs[unit + 2]! += c
+    outputs[unit + 3]! += d
+  }
+  for (let unit = fours; unit < outputs.length; unit++) {
+    for (let i = 0; i < width; i++) outputs[unit]! += inputs[i]! * weights[unit * width + i]!
   }
   return outputs
 }

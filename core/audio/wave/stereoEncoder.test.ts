@@ -17,7 +17,9 @@ function encoded(blocks: readonly (readonly [Float32Array, Float32Array])[], dep
   return out
 }
 
-const sample = fc.oneof(fc.float({ min: Math.fround(-1.3), max: Math.fround(1.3), noNaN: true }), fc.constantFrom(0, 1, -1, 1e30, -1e30, 2 ** -24, -(2 ** -23), 2 ** -40, -(2 ** -30)))
+/** What is so small that a double loses it beside the dither is left out: the plain code rounds it away, where the kernel is exact. */
+const LOST = 2 ** -60
+const sample = fc.oneof(fc.float({ min: Math.fround(-1.3), max: Math.fround(1.3), noNaN: true }), fc.constantFrom(0, 1, -1, 1e30, -1e30, 2 ** -24, -(2 ** -23), 2 ** -40, -(2 ** -30))).map(value => Math.abs(value) < LOST ? 0 : value)
 /** Never of silence alone, which is not dithered. */
 const block = fc.array(fc.tuple(sample, sample), { minLength: 1, maxLength: 37 }).filter(frames => frames.flat().some(value => value !== 0)).map(frames => [Float32Array.from(frames, ([left]) => left), Float32Array.from(frames, ([, right]) => right)] as const)
 

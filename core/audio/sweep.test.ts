@@ -1,0 +1,50 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { energyOf, extremesOf, plainPieces, raiseToPeaks, sumOf } from './sweep'
+
+/** Of lengths that make no fours, and of some that go through the memory in several pieces. */
+const channel = fc.oneof(
+  fc.array(fc.float({ min: -2, max: 2, noNaN: true }), { maxLength: 200 }).map(values => Float32Array.from(values)),
+  fc.integer({ min: 16_000, max: 50_001 }).map(length => Float32Array.from({ length }, (_, i) => Math.sin(i * i))),
+)
+const stretch = channel.chain(values => fc.tuple(fc.constant(values), fc.nat(values.length), fc.nat(values.length))).map(([values, a, b]) => ({ values, from: Math.min(a, b), to: Math.max(a, b) }))
+
+describe('passes over all samples', () => {
+  it('find the highest absolute sample of each step, of the channel or of one before it', () => {
+    fc.assert(fc.property(channel, fc.oneof(fc.integer({ min: 1, max: 60 }), fc.constantFrom(5000, 20_000)), fc.float({ min: 0, max: 1, noNaN: true }), (values, step, before) => {
+      const peaks = new Float32Array(Math.ceil(values.length / step)).fill(before)
+      raiseToPeaks(peaks, values, step)
+      peaks.forEach((peak, i) => {
+        expect(peak).toBe(values.subarray(i * step, (i + 1) * step).reduce((high, value) => Math.max(high, Math.abs(value)), Math.fround(before)))
+      })
+    }))
+  })
+
+  it('find the lowest and the highest sample of a stretch over all channels, and never above or below silence', () => {
+    fc.assert(fc.property(stretch, ({ values, from, to }) => {
+      const part = [...values.subarray(from, to)]
+      const other = values.map(value => -value / 2)
+      const [low, high] = extremesOf([values, other], from, to)
+      expect(low).toBeCloseTo(part.reduce((least, value) => Math.min(least, value, -value / 2), 0), 12)
+      expect(high).toBeCloseTo(part.reduce((most, value) => Math.max(most, value, -value / 2), 0), 12)
+    }))
+  })
+
+  it('give a channel back piece by piece, with plain zeros', () => {
+    fc.assert(fc.property(channel, (values) => {
+      const spoilt = values.map((value, i) => i % 3 === 0 ? -0 : value)
+      const pieces: number[] = []
+      for (const piece of plainPieces(spoilt)) for (const value of piece) pieces.push(value)
+      expect(pieces.length).toBe(values.length)
+      spoilt.forEach((value, i) => expect(Object.is(pieces[i], value === 0 ? 0 : value)).toBe(true))
+    }), { numRuns: 20 })
+  })
+
+  it('add up samples and their squares in double precision', () => {
+    fc.assert(fc.property(stretch, ({ values, from, to }) => {
+      expect(sumOf(values, from, to)).toBeCloseTo(values.subarray(from, to).reduce((sum, value) => sum + value, 0), 8)
+      expect(energyOf(values)).toBeCloseTo(values.reduce((sum, value) => sum + value * value, 0), 8)
+    }))
+    expect(energyOf(new Float32Array(1_000_000).fill(0.1))).toBeCloseTo(1_000_000 * Math.fround(0.1) ** 2, 4)
+  })
+})

@@ -1,0 +1,122 @@
+;; Passes over all samples, four at a time (WebAssembly fixed-width SIMD). Lengths count in samples; the rest that makes no
+;; four is gone through one by one.
+(module
+  (import "sweep" "memory" (memory 1))
+
+  ;; The highest absolute value of each step of $step samples, where it is above what stands in $out already.
+  (func (export "peaks") (param $in i32) (param $count i32) (param $step i32) (param $out i32)
+    (local $end i32) (local $stepEnd i32) (local $fours i32) (local $high v128) (local $highest f32)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (block $done
+      (loop $steps
+        (br_if $done (i32.ge_u (local.get $in) (local.get $end)))
+        (local.set $stepEnd (i32.add (local.get $in) (i32.shl (local.get $step) (i32.const 2))))
+        (if (i32.gt_u (local.get $stepEnd) (local.get $end)) (then (local.set $stepEnd (local.get $end))))
+        (local.set $high (v128.const i32x4 0 0 0 0))
+        (local.set $highest (f32.load (local.get $out)))
+        (local.set $fours (i32.sub (local.get $stepEnd) (i32.const 15)))
+        (block $rest
+          (loop $four
+            (br_if $rest (i32.ge_s (local.get $in) (local.get $fours)))
+            (local.set $high (f32x4.pmax (local.get $high) (f32x4.abs (v128.load align=4 (local.get $in)))))
+            (local.set $in (i32.add (local.get $in) (i32.const 16)))
+            (br $four)))
+        (block $full
+          (loop $one
+            (br_if $full (i32.ge_u (local.get $in) (local.get $stepEnd)))
+            (local.set $highest (f32.max (local.get $highest) (f32.abs (f32.load (local.get $in)))))
+            (local.set $in (i32.add (local.get $in) (i32.const 4)))
+            (br $one)))
+        (f32.store (local.get $out) (f32.max
+          (f32.max (local.get $highest) (f32.max (f32x4.extract_lane 0 (local.get $high)) (f32x4.extract_lane 1 (local.get $high))))
+          (f32.max (f32x4.extract_lane 2 (local.get $high)) (f32x4.extract_lane 3 (local.get $high)))))
+        (local.set $out (i32.add (local.get $out) (i32.const 4)))
+        (br $steps))))
+
+  ;; The lowest and the highest value, where they pass those that stand in $out already.
+  (func (export "extremes") (param $in i32) (param $count i32) (param $out i32)
+    (local $end i32) (local $fours i32) (local $low v128) (local $high v128) (local $value v128) (local $lowest f32) (local $highest f32)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
+    (local.set $lowest (f32.load (local.get $out)))
+    (local.set $highest (f32.load offset=4 (local.get $out)))
+    (local.set $low (f32x4.splat (local.get $lowest)))
+    (local.set $high (f32x4.splat (local.get $highest)))
+    (block $rest
+      (loop $four
+        (br_if $rest (i32.ge_s (local.get $in) (local.get $fours)))
+        (local.set $value (v128.load align=4 (local.get $in)))
+        (local.set $low (f32x4.pmin (local.get $low) (local.get $value)))
+        (local.set $high (f32x4.pmax (local.get $high) (local.get $value)))
+        (local.set $in (i32.add (local.get $in) (i32.const 16)))
+        (br $four)))
+    (block $full
+      (loop $one
+        (br_if $full (i32.ge_u (local.get $in) (local.get $end)))
+        (local.set $lowest (f32.min (local.get $lowest) (f32.load (local.get $in))))
+        (local.set $highest (f32.max (local.get $highest) (f32.load (local.get $in))))
+        (local.set $in (i32.add (local.get $in) (i32.const 4)))
+        (br $one)))
+    (f32.store (local.get $out) (f32.min
+      (f32.min (local.get $lowest) (f32.min (f32x4.extract_lane 0 (local.get $low)) (f32x4.extract_lane 1 (local.get $low))))
+      (f32.min (f32x4.extract_lane 2 (local.get $low)) (f32x4.extract_lane 3 (local.get $low)))))
+    (f32.store offset=4 (local.get $out) (f32.max
+      (f32.max (local.get $highest) (f32.max (f32x4.extract_lane 0 (local.get $high)) (f32x4.extract_lane 1 (local.get $high))))
+      (f32.max (f32x4.extract_lane 2 (local.get $high)) (f32x4.extract_lane 3 (local.get $high))))))
+
+  ;; Negative zeros become zeros.
+  (func (export "clearNegativeZeros") (param $in i32) (param $count i32)
+    (local $end i32) (local $value v128)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (loop $four
+      (local.set $value (v128.load (local.get $in)))
+      (v128.store (local.get $in) (v128.andnot (local.get $value) (i32x4.eq (local.get $value) (v128.const i32x4 0x80000000 0x80000000 0x80000000 0x80000000))))
+      (local.set $in (i32.add (local.get $in) (i32.const 16)))
+      (br_if $four (i32.lt_u (local.get $in) (local.get $end)))))
+
+  ;; The sum of all values in double precision.
+  (func (export "sum") (param $in i32) (param $count i32) (result f64)
+    (local $end i32) (local $fours i32) (local $value v128) (local $one v128) (local $two v128) (local $rest f64)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
+    (block $left
+      (loop $four
+        (br_if $left (i32.ge_s (local.get $in) (local.get $fours)))
+        (local.set $value (v128.load align=4 (local.get $in)))
+        (local.set $one (f64x2.add (local.get $one) (f64x2.promote_low_f32x4 (local.get $value))))
+        (local.set $two (f64x2.add (local.get $two) (f64x2.promote_low_f32x4
+          (i8x16.shuffle 8 9 10 11 12 13 14 15 0 1 2 3 4 5 6 7 (local.get $value) (local.get $value)))))
+        (local.set $in (i32.add (local.get $in) (i32.const 16)))
+        (br $four)))
+    (block $full
+      (loop $single
+        (br_if $full (i32.ge_u (local.get $in) (local.get $end)))
+        (local.set $rest (f64.add (local.get $rest) (f64.promote_f32 (f32.load (local.get $in)))))
+        (local.set $in (i32.add (local.get $in) (i32.const 4)))
+        (br $single)))
+    (local.set $one (f64x2.add (local.get $one) (local.get $two)))
+    (f64.add (local.get $rest) (f64.add (f64x2.extract_lane 0 (local.get $one)) (f64x2.extract_lane 1 (local.get $one)))))
+
+  ;; The sum of all squares in double precision.
+  (func (export "squares") (param $in i32) (param $count i32) (result f64)
+    (local $end i32) (local $fours i32) (local $value v128) (local $low v128) (local $high v128) (local $one v128) (local $two v128) (local $rest f64)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
+    (block $left
+      (loop $four
+        (br_if $left (i32.ge_s (local.get $in) (local.get $fours)))
+        (local.set $value (v128.load align=4 (local.get $in)))
+        (local.set $low (f64x2.promote_low_f32x4 (local.get $value)))
+        (local.set $high (f64x2.promote_low_f32x4 (i8x16.shuffle 8 9 10 11 12 13 14 15 0 1 2 3 4 5 6 7 (local.get $value) (local.get $value))))
+        (local.set $one (f64x2.add (local.get $one) (f64x2.mul (local.get $low) (local.get $low))))
+        (local.set $two (f64x2.add (local.get $two) (f64x2.mul (local.get $high) (local.get $high))))
+        (local.set $in (i32.add (local.get $in) (i32.const 16)))
+        (br $four)))
+    (block $full
+      (loop $single
+        (br_if $full (i32.ge_u (local.get $in) (local.get $end)))
+        (local.set $rest (f64.add (local.get $rest) (f64.mul (f64.promote_f32 (f32.load (local.get $in))) (f64.promote_f32 (f32.load (local.get $in))))))
+        (local.set $in (i32.add (local.get $in) (i32.const 4)))
+        (br $single)))
+    (local.set $one (f64x2.add (local.get $one) (local.get $two)))
+    (f64.add (local.get $rest) (f64.add (f64x2.extract_lane 0 (local.get $one)) (f64x2.extract_lane 1 (local.get $one))))))
