@@ -38,13 +38,37 @@ export function recorded(samples: Float32Array, random: Random): Float32Array {
   if (chance(random, 0.6)) out = withTouch(out, random)
   if (chance(random, 0.75)) out = smeared(out, random)
   if (chance(random, 0.4)) soften(out, spread(random, 0.0005, 0.008))
+  if (chance(random, 0.3)) out = withRumble(out, random)
+  if (chance(random, 0.2)) filter(out, 'low', spread(random, 4000, 14_000))
+  if (chance(random, 0.5)) waver(out, random)
   if (chance(random, 0.5)) evenOut(out, random.between(0.1, 0.6))
   return out
 }
 
+/** What the stand, the floor and the room add far below: a thump, or a hum that dies away. */
+function withRumble(samples: Float32Array, random: Random): Float32Array {
+  const t60 = spread(random, 0.04, 0.6)
+  const low = noiseBurst(random, Math.min(t60, samples.length / SYNTH_RATE), t60, 'low', spread(random, 50, 200), random.between(0.5, 1.2))
+  normalise(low)
+  return mix(samples, low, 10 ** (random.between(-46, -14) / 20))
+}
+
+/** What is struck moves before the microphone: the level goes up and down by some decibels within milliseconds. */
+function waver(samples: Float32Array, random: Random): void {
+  const step = Math.round(spread(random, 0.004, 0.02) * SYNTH_RATE)
+  const depth = random.between(0.1, 0.6)
+  let from = 1
+  for (let at = 0; at < samples.length; at += step) {
+    const to = 2 ** random.between(-3 * depth, 2 * depth)
+    const end = Math.min(samples.length, at + step)
+    for (let i = at; i < end; i++) samples[i]! *= from + (to - from) * (i - at) / step
+    from = to
+  }
+}
+
 function withTouch(samples: Float32Array, random: Random): Float32Array {
   const t60 = spread(random, 0.015, 0.25)
-  const noise = noiseBurst(random, Math.min(t60, samples.length / SYNTH_RATE), t60, random.pick(['low', 'high', 'band']), spread(random, 700, 9000), random.between(0.4, 1.2))
+  const noise = noiseBurst(random, Math.min(t60, samples.length / SYNTH_RATE), t60, random.pick(['low', 'high', 'band', 'band']), spread(random, 700, 9000), random.between(0.4, 1.2))
   normalise(noise)
   return mix(samples, noise, 10 ** (random.between(-36, -8) / 20))
 }

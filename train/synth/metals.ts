@@ -1,30 +1,31 @@
 import { drive } from '../../demo/synth/dsp'
 import { addModes, chance, fallingTone, fill, filter, manyModes, mix, modesAt, noiseBurst, silence, soften, spread, squares, touch, wash, type Maker, type Random } from './parts'
 
-/** Two thin plates, or what machines make for them. */
-function plates(random: Random, t60: number): Float32Array {
+/** Two thin plates, or what machines make for them. `body`: how often heavy bronze sounds below them. */
+function plates(random: Random, t60: number, body: number): Float32Array {
   const seconds = Math.min(3, t60 * 1.2)
   const choice = random.between(0, 1)
-  const low = spread(random, 1000, 8000)
+  const low = spread(random, 1500, 9000)
   let out: Float32Array
   if (choice < 0.35) out = filter(squares(random, 4 + Math.floor(random.between(0, 4)), 200, 1200, seconds, t60), 'high', low, random.between(0.5, 1.4))
   else if (choice < 0.65) out = wash(random, seconds, random.between(0, 0.006), t60, low, spread(random, 9000, 20_000))
-  else out = filter(addModes(silence(seconds), manyModes(random, 40 + Math.floor(random.between(0, 60)), spread(random, 300, 3000), 16_000, t60, random.between(-0.1, 0.3))), 'high', spread(random, 400, 5000))
+  else out = filter(addModes(silence(seconds), manyModes(random, 40 + Math.floor(random.between(0, 60)), spread(random, 300, 3000), 16_000, t60, random.between(-0.1, 0.3))), 'high', spread(random, 1200, 7000))
   if (chance(random, 0.7)) mix(out, wash(random, seconds, random.between(0, 0.008), t60 * random.between(0.4, 1), spread(random, 2000, 9000), 18_000), random.between(0.1, 1.6))
-  if (chance(random, 0.6)) soften(out, spread(random, 0.001, 0.009))
+  if (chance(random, body)) mix(out, addModes(silence(seconds), manyModes(random, 8 + Math.floor(random.between(0, 20)), spread(random, 250, 900), 3000, t60 * random.between(0.2, 0.9), 0.2)), spread(random, 0.05, 1.4))
+  if (chance(random, 0.5)) soften(out, spread(random, 0.001, 0.006))
   return touch(random, out, random.between(0, 0.7), 300, 9000)
 }
 
 export const closedHats: readonly Maker[] = [
-  random => plates(random, spread(random, 0.03, 0.33)),
+  random => plates(random, spread(random, 0.03, 0.33), 0.2),
   // By the foot: softer, a little longer, with the air between the plates.
   (random) => {
-    const out = filter(plates(random, spread(random, 0.06, 0.33)), 'low', spread(random, 5000, 14_000))
+    const out = filter(plates(random, spread(random, 0.06, 0.33), 0.2), 'low', spread(random, 5000, 14_000))
     return mix(out, noiseBurst(random, 0.06, spread(random, 0.02, 0.05), 'band', spread(random, 300, 1500)), random.between(0, 0.6))
   },
 ]
 
-export const openHats: readonly Maker[] = [random => plates(random, spread(random, 0.38, 2.6))]
+export const openHats: readonly Maker[] = [random => plates(random, spread(random, 0.38, 2.6), 0.6)]
 
 export const cymbals: readonly Maker[] = [
   // Crash and splash: it swells for a moment.
@@ -99,7 +100,7 @@ export const shakers: readonly Maker[] = [
   // Of a machine: noise with a soft beginning.
   (random) => {
     const t60 = spread(random, 0.03, 0.25)
-    return wash(random, t60 * 1.3, spread(random, 0.009, 0.06), t60, spread(random, 2500, 7000), spread(random, 8000, 18_000))
+    return wash(random, t60 * 1.3, spread(random, 0.004, 0.06), t60, spread(random, 2500, 8000), spread(random, 8000, 18_000))
   },
   // With jingles: struck or shaken.
   (random) => {
@@ -107,7 +108,7 @@ export const shakers: readonly Maker[] = [
     const out = jingles(random, 4 + Math.floor(random.between(0, 10)), spread(random, 0.005, 0.09), t60)
     if (chance(random, 0.6)) mix(out, noiseBurst(random, 0.2, t60 * 0.6, 'high', spread(random, 4000, 8000)), random.between(0.1, 0.8))
     if (chance(random, 0.4)) touch(random, out, random.between(0.1, 0.6), 300, 2500)
-    return out
+    return chance(random, 0.6) ? filter(out, 'high', spread(random, 1500, 5000)) : out
   },
   // Beads drawn over ridges.
   (random) => {
@@ -146,7 +147,7 @@ export const metals: readonly Maker[] = [
   },
   // Triangle: few high tones, for long or damped by the hand.
   (random) => {
-    const hz = spread(random, 900, 5200)
+    const hz = spread(random, 1500, 5200)
     const t60 = chance(random, 0.35) ? spread(random, 0.06, 0.25) : spread(random, 0.6, 4)
     const out = addModes(silence(Math.min(3, t60 * 1.1)), modesAt(random, hz, [1, random.between(1.3, 1.9), random.between(2, 2.8), random.between(3, 4), random.between(4.2, 5.5)], t60, random.between(0, 0.7), 0.1))
     return touch(random, out, random.between(0, 0.3), 5000, 10_000)
@@ -158,6 +159,13 @@ export const metals: readonly Maker[] = [
     const out = addModes(silence(Math.min(3, t60)), modesAt(random, hz, [0.5, 1, 1.2, 1.5, 2, 2.5, 2.66, 3, 4.1, 5.4, 6.7], t60, random.between(0, 0.7), 0.15))
     return touch(random, out, random.between(0, 0.5), 1500, 6000)
   },
+  // Small bells, cymbals for the fingers, a high triangle: little below 3 kHz.
+  (random) => {
+    const hz = spread(random, 2500, 8000)
+    const t60 = chance(random, 0.3) ? spread(random, 0.05, 0.2) : spread(random, 0.3, 3)
+    const out = addModes(silence(Math.min(3, t60 * 1.1)), modesAt(random, hz, [random.between(0.3, 0.6), 1, random.between(1.2, 1.7), random.between(1.8, 2.6), random.between(2.7, 3.4)], t60, random.between(-0.2, 0.6), 0.1))
+    return touch(random, out, random.between(0, 0.5), 5000, 12_000)
+  },
   // Struck scrap: many tones at once, dry.
   (random) => {
     const t60 = spread(random, 0.15, 1)
@@ -166,20 +174,25 @@ export const metals: readonly Maker[] = [
   },
 ]
 
+/** Without what the stick's weight adds below, mostly. */
+function dry(random: Random, out: Float32Array, hz: number): Float32Array {
+  return chance(random, 0.7) ? filter(out, 'high', hz * random.between(0.4, 0.8)) : out
+}
+
 export const woods: readonly Maker[] = [
   // Two sticks: one clear tone, short.
   (random) => {
     const hz = spread(random, 1400, 3800)
     const t60 = spread(random, 0.03, 0.18)
     const out = addModes(silence(t60 * 1.4), [{ hz, level: 1, t60 }, { hz: hz * random.between(2.3, 2.9), level: random.between(0, 0.25), t60: t60 * 0.4 }])
-    return touch(random, out, random.between(0, 0.25), 3000, 8000)
+    return dry(random, touch(random, out, random.between(0, 0.8), 2000, 9000), hz)
   },
   // A hollow block.
   (random) => {
     const hz = spread(random, 380, 1900)
     const t60 = spread(random, 0.04, 0.22)
     const out = addModes(silence(t60 * 1.4), modesAt(random, hz, [1, random.between(1.5, 2.8), random.between(3, 4.4)], t60, random.between(1, 2.4), random.between(0.6, 1.6)))
-    return touch(random, out, random.between(0, 0.4), 1500, 5000)
+    return dry(random, touch(random, out, random.between(0, 1), 1500, 8000), hz)
   },
   // Of a machine: a short tone that falls a little.
   (random) => {

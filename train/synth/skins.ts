@@ -1,5 +1,5 @@
 import { drive } from '../../demo/synth/dsp'
-import { addModes, chance, decay, fallingTone, fill, filter, mix, modesAt, noiseBurst, silence, spread, touch, wash, type Maker, type Random } from './parts'
+import { addModes, chance, decay, fallingTone, fill, filter, mix, modesAt, noiseBurst, silence, soften, spread, touch, wash, type Maker, type Random } from './parts'
 
 /** Modes of an ideal round membrane, over its lowest. Source: Rossing, "Science of Percussion Instruments" (from memory). */
 const MEMBRANE = [1, 1.594, 2.136, 2.296, 2.653, 2.918, 3.156, 3.501]
@@ -15,7 +15,7 @@ export const kicks: readonly Maker[] = [
   // Of a machine: a falling tone, with or without a click, soft or driven hard.
   (random) => {
     const end = spread(random, 36, 75)
-    const t60 = spread(random, 0.12, 2)
+    const t60 = spread(random, 0.08, 1.6)
     const out = fallingTone(Math.min(2.2, t60), end * spread(random, 1.5, 12), end, spread(random, 0.006, 0.06), t60, chance(random, 0.3) ? random.between(0, 1) : 0)
     if (chance(random, 0.7)) touch(random, out, random.between(0.05, 0.6), 1500, 7000)
     return chance(random, 0.4) ? drive(out, spread(random, 1.5, 12)) : out
@@ -23,10 +23,10 @@ export const kicks: readonly Maker[] = [
   // Of skin and wood: low modes, the slap of the beater, some of the room and the shell.
   (random) => {
     const hz = spread(random, 42, 90)
-    const t60 = spread(random, 0.15, 0.8)
-    const out = skin(random, hz, t60, random.between(0.9, 2.2))
+    const t60 = spread(random, 0.08, 0.7)
+    const out = skin(random, hz, t60, random.between(0.6, 2.2))
     mix(out, fallingTone(out.length / 48_000, hz * spread(random, 1.2, 3), hz, spread(random, 0.01, 0.05), t60), random.between(0.3, 1.2))
-    touch(random, out, random.between(0.1, 1.6), 1200, 9000)
+    touch(random, out, random.between(0.1, 2), 700, 9000)
     if (chance(random, 0.6)) mix(out, wash(random, out.length / 48_000, 0, spread(random, 0.03, 0.2), 100, spread(random, 400, 3000)), random.between(0.05, 0.5))
     return out
   },
@@ -35,16 +35,16 @@ export const kicks: readonly Maker[] = [
 export const snares: readonly Maker[] = [
   // Skin, wires beneath it, and the stick.
   (random) => {
-    const hz = spread(random, 130, 340)
+    const hz = spread(random, 85, 340)
     const t60 = spread(random, 0.08, 0.6)
     const out = silence(t60 * 1.3)
-    addModes(out, modesAt(random, hz, [1, 1.59, 2.14, 2.3, 2.65, 2.92], t60 * random.between(0.3, 1.1), random.between(0.6, 1.8), random.between(0.3, 1)), random.between(0.3, 1.2))
-    mix(out, wash(random, t60 * 1.3, random.between(0, 0.006), t60, spread(random, 200, 2000), spread(random, 5000, 16_000)), random.between(0.5, 1.8))
+    addModes(out, modesAt(random, hz, [1, 1.59, 2.14, 2.3, 2.65, 2.92], t60 * random.between(0.3, 1.1), random.between(0.6, 1.8), random.between(0.3, 1)), random.between(0.3, 2))
+    mix(out, wash(random, t60 * 1.3, random.between(0, 0.006), t60, spread(random, 150, 2000), spread(random, 3000, 16_000)), random.between(0.3, 1.8))
     return touch(random, out, random.between(0.1, 1.2), 1500, 8000)
   },
   // Of a machine: one or two falling tones and noise.
   (random) => {
-    const hz = spread(random, 140, 300)
+    const hz = spread(random, 95, 300)
     const t60 = spread(random, 0.08, 0.5)
     const out = fallingTone(t60 * 1.2, hz * spread(random, 1, 2.2), hz, spread(random, 0.005, 0.04), t60 * random.between(0.3, 1))
     if (chance(random, 0.6)) mix(out, fallingTone(t60, hz * 1.8, hz * 1.7, 0.01, t60 * 0.5), random.between(0.2, 0.7))
@@ -66,7 +66,7 @@ export const rims: readonly Maker[] = [
     const t60 = spread(random, 0.025, 0.14)
     const out = addModes(silence(t60 * 1.5), modesAt(random, hz, [1, random.between(1.6, 2.4), random.between(2.7, 4), random.between(4.2, 6)], t60, random.between(0, 0.8), random.between(0.3, 1)))
     if (chance(random, 0.5)) mix(out, skin(random, spread(random, 150, 260), t60, 1), random.between(0.05, 0.35))
-    return touch(random, out, random.between(0.2, 1.2), 2000, 8000)
+    return touch(random, out, random.between(0.2, 2.5), 600, 8000)
   },
   // The same with the drum and its wires answering.
   (random) => {
@@ -74,8 +74,8 @@ export const rims: readonly Maker[] = [
     const t60 = spread(random, 0.06, 0.25)
     const out = addModes(silence(t60 * 1.3), modesAt(random, hz, [1, random.between(1.5, 2.4), random.between(2.7, 4), random.between(4.2, 6)], t60 * random.between(0.4, 1), random.between(0, 0.8), random.between(0.3, 1)))
     mix(out, skin(random, spread(random, 150, 280), t60, 1.2), random.between(0.1, 0.6))
-    mix(out, wash(random, t60, 0, t60 * random.between(0.3, 1), spread(random, 300, 2000), spread(random, 4000, 12_000)), random.between(0.1, 0.8))
-    return touch(random, out, random.between(0.3, 1.2), 1500, 6000)
+    mix(out, wash(random, t60, 0, t60 * random.between(0.3, 1), spread(random, 300, 2500), spread(random, 5000, 16_000)), random.between(0.1, 1.3))
+    return touch(random, out, random.between(0.3, 1.8), 1500, 8000)
   },
   // Of a machine: two short tones and a click.
   (random) => {
@@ -91,10 +91,10 @@ export const toms: readonly Maker[] = [
   (random) => {
     const hz = spread(random, 52, 250)
     const t60 = spread(random, 0.25, 1.8) * (120 / hz) ** 0.3
-    const out = skin(random, hz, t60, random.between(0.8, 2))
+    const out = skin(random, hz, t60, random.between(0.3, 1.9))
     mix(out, fallingTone(out.length / 48_000, hz * spread(random, 1, 1.7), hz, spread(random, 0.02, 0.1), t60), random.between(0.3, 1.2))
-    if (chance(random, 0.4)) mix(out, wash(random, out.length / 48_000, 0, spread(random, 0.05, 0.3), 300, 5000), random.between(0.02, 0.2))
-    return touch(random, out, random.between(0.05, 1.4), 600, 9000)
+    if (chance(random, 0.75)) mix(out, wash(random, out.length / 48_000, random.between(0, 0.004), spread(random, 0.05, 0.6), spread(random, 200, 1500), spread(random, 3000, 12_000)), spread(random, 0.02, 0.6))
+    return touch(random, out, random.between(0.05, 2.2), 600, 9000)
   },
   // Of a machine: a tone that falls a little, some noise with it.
   (random) => {
@@ -112,15 +112,18 @@ export const hands: readonly Maker[] = [
     const hz = spread(random, 160, 620)
     const t60 = spread(random, 0.08, 0.7) * (250 / hz) ** 0.4
     const out = skin(random, hz, t60, random.between(0.6, 2))
-    mix(out, fallingTone(out.length / 48_000, hz * random.between(1, 1.12), hz, 0.02, t60), random.between(0.3, 1.5))
-    return touch(random, out, random.between(0.1, 1.3), 800, 8000)
+    mix(out, fallingTone(out.length / 48_000, hz * random.between(1, 1.12), hz, 0.02, t60), random.between(0.2, 1.5))
+    if (chance(random, 0.5)) mix(out, wash(random, out.length / 48_000, random.between(0, 0.008), t60 * random.between(0.3, 1), spread(random, 300, 1500), spread(random, 3000, 9000)), spread(random, 0.03, 0.5))
+    touch(random, out, random.between(0.1, 1.3), 500, 8000)
+    return chance(random, 0.5) ? soften(out, spread(random, 0.001, 0.008)) : out
   },
   // A slap: short, with much of the upper modes and of the palm.
   (random) => {
     const hz = spread(random, 220, 700)
     const t60 = spread(random, 0.05, 0.25)
     const out = skin(random, hz, t60, random.between(0.1, 0.9))
-    return mix(touch(random, out, random.between(0.4, 1.4), 1200, 4500), wash(random, t60, 0, t60 * 0.5, 600, 6000), random.between(0.05, 0.4))
+    mix(touch(random, out, random.between(0.4, 1.4), 1200, 4500), wash(random, t60, 0, t60 * 0.5, 600, spread(random, 4000, 9000)), random.between(0.05, 0.7))
+    return chance(random, 0.3) ? soften(out, spread(random, 0.001, 0.006)) : out
   },
   // With a shell of metal: it rings.
   (random) => {
@@ -132,11 +135,12 @@ export const hands: readonly Maker[] = [
   },
   // Muted, or the low stroke of a large one.
   (random) => {
-    const low = chance(random, 0.5)
+    const low = chance(random, 0.25)
     const hz = low ? spread(random, 65, 150) : spread(random, 180, 420)
-    const t60 = low ? spread(random, 0.15, 0.7) : spread(random, 0.04, 0.12)
-    const out = skin(random, hz, t60, random.between(0.8, 1.6))
-    return touch(random, out, random.between(0.2, 0.9), 400, 2500)
+    const t60 = low ? spread(random, 0.15, 0.7) : spread(random, 0.03, 0.14)
+    const out = skin(random, hz, t60, random.between(0.6, 1.6))
+    if (chance(random, 0.5)) mix(out, wash(random, out.length / 48_000, random.between(0, 0.004), t60 * random.between(0.3, 1), 300, spread(random, 2000, 7000)), spread(random, 0.03, 0.6))
+    return touch(random, out, random.between(0.2, 1.2), 400, 5000)
   },
 ]
 
