@@ -4,7 +4,7 @@ import type { DecodeRequest } from '../workers/decode.worker'
 /** Stands in for the browser's workers: answers only when told to. */
 class FakeWorker {
   static all: FakeWorker[] = []
-  static asked: { worker: FakeWorker, request: DecodeRequest }[] = []
+  static asked: { worker: FakeWorker, requests: readonly DecodeRequest[] }[] = []
   private listener: ((event: { data: unknown }) => void) | undefined
 
   constructor() {
@@ -15,8 +15,8 @@ class FakeWorker {
     this.listener = listener
   }
 
-  postMessage(request: DecodeRequest): void {
-    FakeWorker.asked.push({ worker: this, request })
+  postMessage(requests: readonly DecodeRequest[]): void {
+    FakeWorker.asked.push({ worker: this, requests })
   }
 
   answer(data: unknown): void {
@@ -24,8 +24,9 @@ class FakeWorker {
   }
 }
 
-const asked = () => FakeWorker.asked.map(({ request }) => request.url)
-const answer = (place: number) => FakeWorker.asked[place]!.worker.answer({ id: FakeWorker.asked[place]!.request.id, sound: { frames: place } })
+const asked = () => FakeWorker.asked.map(({ requests }) => requests.map(({ url }) => url).join(' '))
+/** Answers one of the sounds that were asked for at a place in the order of asking. */
+const answer = (place: number, which = 0) => FakeWorker.asked[place]!.worker.answer({ id: FakeWorker.asked[place]!.requests[which]!.id, sound: { frames: place } })
 
 async function decoder() {
   vi.resetModules()
@@ -83,10 +84,41 @@ describe('the queue of sounds to decode', () => {
     expect(asked()).toEqual(['a', 'b', 'wanted', 'near'])
   })
 
+  it('asks for many of what is open in one go, in their order, and leaves a worker free', async () => {
+    const { decodeUrl } = await decoder()
+    // The first is sent when it is asked for, as nothing else is known yet.
+    const urls = Array.from({ length: 40 }, (_, i) => `/api/audio/${i}`)
+    const sounds = urls.map(url => decodeUrl(url, 48_000, 'soon'))
+    expect(asked()).toEqual([urls[0], urls[1]])
+    answer(0)
+    expect(asked()[2]).toBe(urls.slice(2, 18).join(' '))
+    void decodeUrl('now', null, 'now')
+    expect(asked()[3]).toBe('now')
+    for (let i = 0; i < 15; i++) answer(2, i)
+    expect(asked()).toHaveLength(4)
+    answer(2, 15)
+    expect(asked()[4]).toBe(urls.slice(18, 34).join(' '))
+    answer(1)
+    answer(3)
+    expect(asked()[5]).toBe(urls.slice(34).join(' '))
+    for (let i = 0; i < 16; i++) answer(4, i)
+    for (let i = 0; i < 6; i++) answer(5, i)
+    expect((await Promise.all(sounds)).map(({ frames }) => frames)).toEqual([0, 1, ...Array.from({ length: 16 }, () => 2), ...Array.from({ length: 16 }, () => 4), ...Array.from({ length: 6 }, () => 5)])
+  })
+
+  it('asks alone for what is no sound of the library', async () => {
+    const { decodeUrl } = await decoder()
+    for (const url of ['/api/fit/1', '/api/audio/1', '/api/audio/2', '/api/fit/2']) void decodeUrl(url, null, 'soon')
+    expect(asked()).toEqual(['/api/fit/1', '/api/audio/1'])
+    answer(0)
+    answer(1)
+    expect(asked()).toEqual(['/api/fit/1', '/api/audio/1', '/api/audio/2', '/api/fit/2'])
+  })
+
   it('goes on after a sound that could not be decoded', async () => {
     const { decodeUrl } = await decoder()
     const broken = decodeUrl('broken', null)
-    FakeWorker.asked[0]!.worker.answer({ id: FakeWorker.asked[0]!.request.id, error: 'The file is empty.' })
+    FakeWorker.asked[0]!.worker.answer({ id: FakeWorker.asked[0]!.requests[0]!.id, error: 'The file is empty.' })
     await expect(broken).rejects.toMatchObject({ code: 'unreadable', message: 'The file is empty.' })
     const next = decodeUrl('next', null)
     answer(1)

@@ -1,8 +1,11 @@
 import { EmporionError } from '~~/core/errors'
 import type { DecodeAnswer, DecodedSound, DecodeRequest } from '../workers/decode.worker'
+import { SOUNDS_URL } from './soundsUrl'
 
 /** One of them is kept free for what somebody waits for. */
 const WORKERS = 3
+/** So many sounds of what is open are fetched in one go: each question takes its time, and a kit may need hundreds. */
+const MOST_TOGETHER = 16
 
 /** `now`: somebody waits to hear it; `soon`: it belongs to what is open; `ahead`: it is likely to be wanted next. */
 export type Urgency = 'now' | 'soon' | 'ahead'
@@ -17,6 +20,8 @@ interface Task {
 let waiting: Task[] = []
 const running = new Map<number, Task>()
 const idle: Worker[] = []
+/** How many sounds each worker still has to answer for, and whether somebody waits for them. */
+const busy = new Map<Worker, { left: number, readonly isAwaited: boolean }>()
 let areStarted = false
 let nextId = 1
 
@@ -41,19 +46,32 @@ export function dropAheadBut(wanted: ReadonlySet<string>): void {
 }
 
 /**
- * What is wanted now goes first, the last asked for before all; then what belongs to what is open, in its order; what is decoded
- * ahead goes last, and leaves one worker free.
+ * What is wanted now goes first, the last asked for before all; then what belongs to what is open, in its order and several in one
+ * go; what is decoded ahead goes last. Only what is wanted now takes the last worker.
  */
 function dispatch(): void {
   // All at once, so that nobody who waits for a sound waits for a worker to start.
   if (!areStarted) for (let i = 0; i < WORKERS; i++) idle.push(startWorker())
   areStarted = true
-  const task = waiting.findLast(({ urgency }) => urgency === 'now') ?? waiting.find(({ urgency }) => urgency === 'soon') ?? (idle.length > 1 ? waiting[0] : undefined)
-  const worker = task && idle.pop()
+  const tasks = nextTasks()
+  const worker = tasks.length > 0 ? idle.pop() : undefined
   if (!worker) return
-  waiting = waiting.filter(other => other !== task)
-  running.set(task.request.id, task)
-  worker.postMessage(task.request)
+  waiting = waiting.filter(task => !tasks.includes(task))
+  for (const task of tasks) running.set(task.request.id, task)
+  busy.set(worker, { left: tasks.length, isAwaited: tasks[0]!.urgency === 'now' })
+  worker.postMessage(tasks.map(({ request }) => request))
+  dispatch()
+}
+
+function nextTasks(): readonly Task[] {
+  const now = waiting.findLast(({ urgency }) => urgency === 'now')
+  if (now) return [now]
+  const soon = waiting.filter(({ urgency }) => urgency === 'soon')
+  // What is open is not held up by what somebody waits for; what is decoded ahead is.
+  const isAnyFree = soon.length > 0 ? [...busy.values()].filter(({ isAwaited }) => !isAwaited).length < WORKERS - 1 : idle.length > 1
+  if (!isAnyFree) return []
+  const together = soon.filter(({ request }) => request.url.startsWith(`${SOUNDS_URL}/`)).slice(0, MOST_TOGETHER)
+  return together.length > 0 ? together : soon.length > 0 ? soon.slice(0, 1) : waiting.slice(0, 1)
 }
 
 function startWorker(): Worker {
@@ -62,8 +80,13 @@ function startWorker(): Worker {
     const answer = event.data
     const task = running.get(answer.id)
     running.delete(answer.id)
-    idle.push(worker)
-    dispatch()
+    const work = busy.get(worker)!
+    work.left--
+    if (work.left === 0) {
+      busy.delete(worker)
+      idle.push(worker)
+      dispatch()
+    }
     if ('sound' in answer) task?.resolve(answer.sound)
     else task?.reject(new EmporionError('unreadable', answer.error))
   })
@@ -72,5 +95,5 @@ function startWorker(): Worker {
 
 /** Where the audio of a sound is fetched from. */
 export function soundUrl(hash: string): string {
-  return `/api/audio/${hash}`
+  return `${SOUNDS_URL}/${hash}`
 }
