@@ -6,6 +6,11 @@ function plain(value: unknown): unknown {
   return Buffer.isBuffer(value) ? `\\x${value.toString('hex')}` : value
 }
 
+/** A row as one JSON object. Written piece by piece: an object made for each row only to be written costs more than all the rest. */
+function record(row: Readonly<Record<string, unknown>>, columns: readonly { readonly key: string, readonly quoted: string }[]): string {
+  return `{${columns.map(({ key, quoted }) => `${quoted}:${JSON.stringify(plain(row[key])) ?? 'null'}`).join()}}`
+}
+
 /**
  * `INSERT INTO table (...) SELECT ...` of many rows that travel as one JSON parameter: a statement with a parameter for
  * each of thousands of values takes twice as long, here and in the database. To be followed by what to do on conflict.
@@ -15,8 +20,8 @@ function plain(value: unknown): unknown {
 export function insertRows(table: PgTable, rows: readonly Readonly<Record<string, unknown>>[]): SQL {
   const columns = getTableColumns(table)
   const used = Object.entries(columns).filter(([key]) => rows[0] !== undefined && key in rows[0])
-  const names = sql.join(used.map(([, column]) => sql.identifier(column.name)), sql`, `)
-  const records = rows.map(row => Object.fromEntries(used.map(([key, column]) => [column.name, plain(row[key])])))
+    .map(([key, { name }]) => ({ key, name, quoted: JSON.stringify(name) }))
+  const names = sql.join(used.map(({ name }) => sql.identifier(name)), sql`, `)
   const name = sql.identifier(getTableName(table))
-  return sql`INSERT INTO ${name} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::${name}, ${JSON.stringify(records)}::jsonb)`
+  return sql`INSERT INTO ${name} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::${name}, ${`[${rows.map(row => record(row, used)).join()}]`}::jsonb)`
 }

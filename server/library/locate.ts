@@ -47,10 +47,12 @@ interface KnownFile {
 const likely = new Map<string, KnownFile>()
 const MOST_LIKELY = 8192
 
-/** Looks up many sounds in one question, since those of a kit that is opened are about to be asked for one by one. */
+/** Looks up many sounds in one question, since those of a kit that is opened are about to be asked for one after the other. */
 export async function expectSounds(db: Database, hashes: readonly string[]): Promise<void> {
   if (likely.size > MOST_LIKELY) likely.clear()
-  for (const { hash, ...file } of await filesOf(db, hashes)) if (!likely.has(hash)) likely.set(hash, file)
+  const unknown = hashes.filter(hash => !likely.has(hash))
+  if (unknown.length === 0) return
+  for (const { hash, ...file } of await filesOf(db, unknown)) if (!likely.has(hash)) likely.set(hash, file)
 }
 
 function filesOf(db: Database, hashes: readonly string[]): Promise<(KnownFile & { hash: string })[]> {

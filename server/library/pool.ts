@@ -12,12 +12,16 @@ export interface AnalysisPool {
 /** Of a thread's heap, in MB; samples lie outside of it. A small nursery keeps what was read from piling up. */
 const THREAD_LIMITS = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 24 }
 
+/** A thread that has nothing to do for a moment stays: another one would have to begin with cold code. */
+const IDLE_MS = 5_000
+
 /** Worker threads on all cores. */
 export function analysisPool(workersDir: string): AnalysisPool & { destroy(): Promise<void> } {
   return new Piscina<readonly string[], Analysis[]>({
     filename: join(workersDir, 'analyse.worker.mjs'),
     minThreads: 1,
     maxThreads: availableParallelism(),
+    idleTimeout: IDLE_MS,
     resourceLimits: THREAD_LIMITS,
   })
 }

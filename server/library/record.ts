@@ -74,14 +74,23 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
   const [source] = await tx.select({ name: sources.name }).from(sources).where(eq(sources.id, sourceId))
   const rules = await tx.select().from(folderRules).where(eq(folderRules.sourceId, sourceId))
   const rows = fresh.map((facts) => {
-    const { figures: _figures, features: _features, audioKind: _audioKind, overview, ...plain } = facts
     const measured = measuredColumns(facts)
-    const known: KnownSound = { ...UNMARKED, ...measured, id: 0 }
-    const summary = summaryOf(known, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
+    const { audioKind, audioConfidence, audioEvidence } = measured
+    const summary = summaryOf({ ...UNMARKED, audioKind, audioConfidence, audioEvidence }, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
     return {
-      ...plain,
       ...measured,
-      overview: Buffer.from(overview),
+      hash: facts.hash,
+      container: facts.container,
+      codec: facts.codec,
+      sampleRate: facts.sampleRate,
+      bitDepth: facts.bitDepth,
+      channels: facts.channels,
+      frames: facts.frames,
+      lengthSeconds: facts.lengthSeconds,
+      peak: facts.peak,
+      overview: Buffer.from(facts.overview.buffer, facts.overview.byteOffset, facts.overview.byteLength),
+      embedded: facts.embedded,
+      warnings: facts.warnings,
       name: summary.name,
       folder: summary.folder,
       sortKey: summary.sort_key,
@@ -99,13 +108,13 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
   return new Map(inserted.rows.map(row => [row.hash, row.id]))
 }
 
-const UNMARKED = { handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null }
+const UNMARKED = { id: 0, handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null }
 
 /** What was measured of a sound: all that a better method may change. */
 function measuredColumns({ figures, features, audioKind }: SoundFacts) {
   return {
     ...figureColumns(figures),
-    features: features && Buffer.from(features),
+    features: features && Buffer.from(features.buffer, features.byteOffset, features.byteLength),
     audioKind: audioKind?.path ?? null,
     audioConfidence: audioKind?.confidence ?? null,
     audioEvidence: audioKind?.evidence ?? null,

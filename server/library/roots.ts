@@ -19,15 +19,17 @@ export async function allowedPath(path: string, roots: readonly string[]): Promi
   }
   const wanted = resolve(path)
   const real = await realpath(wanted).catch(() => undefined)
-  const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))
-  const outside = new EmporionError('outside', {
+  const outside = () => new EmporionError('outside', {
     what: `${path} lies outside the folders that Emporion may read (${roots.join(', ')}).`,
     next: 'Start Emporion with --root FOLDER to allow another one.',
   })
   if (real === undefined) {
-    if (!roots.some(root => liesBelow(wanted, root))) throw outside
+    if (!roots.some(root => liesBelow(wanted, root))) throw outside()
     throw new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path, or that its drive is connected.' })
   }
-  if (!realRoots.some(root => liesBelow(real, root))) throw outside
+  // Roots are seldom links themselves.
+  if (roots.some(root => liesBelow(real, root))) return real
+  const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))
+  if (!realRoots.some(root => liesBelow(real, root))) throw outside()
   return real
 }

@@ -17,7 +17,7 @@ import { walk, type WalkedFile, type WalkedProblem } from './walk'
 const { files, sources } = schema
 
 const FILES_A_TASK = 8
-const FILES_A_WRITE = 48
+const FILES_A_WRITE = 96
 /** From this size on files are read one at a time. */
 const LARGE_BYTES = 32_000_000
 const REPORT_EVERY_MS = 200

@@ -1,17 +1,25 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { deltaOf } from '../../core/kit/delta'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
 import { addBank, renameKit, setPads } from '../../core/kit/edits'
+import { writeWave } from '../../core/audio/wave/write'
+import { readParcels } from '../../core/parcel/parcels'
 import { splitEvenly } from '../../core/kit/layerEdits'
+import type { JobView } from '../../server/jobs/types'
 import type { KitView } from '../../server/kits/drafts'
+import type { SoundRow } from '../../server/library/search'
+import { sine } from '../helpers/audio'
 import { freshFolder } from '../helpers/folder'
 import { testSound } from '../helpers/kit'
 import { startServer, type RunningServer } from '../helpers/server'
 
 let server: RunningServer
+let data: string
 
 beforeAll(async () => {
-  const data = freshFolder()
+  data = freshFolder()
   server = await startServer({ data, roots: [data] })
 })
 afterAll(() => server.stop())
@@ -55,4 +63,24 @@ it('a kit set is made whole or not at all', async () => {
   expect(await server.api<unknown[]>('/api/kits')).toHaveLength(before)
   await server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), emptyKit('Two')] } })
   expect((await server.api<{ name: string }[]>('/api/kits')).map(kit => kit.name)).toEqual(expect.arrayContaining(['One', 'Two']))
+})
+
+it('the sounds of a kit are sent many at once, byte for byte, and those that cannot be are told', async () => {
+  const samples = join(data, 'samples')
+  mkdirSync(samples)
+  const waves = new Map([['Short', 2_000], ['Middle', 30_000], ['Long', 2_400_000]].map(([name, frames]) => [String(name), writeWave([sine(Number(frames) / 50, 44_100, Number(frames), 0.5)], 44_100, { depth: 16 })]))
+  for (const [name, bytes] of waves) writeFileSync(join(samples, `${name}.wav`), bytes)
+  await server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: samples } }))
+  const { rows } = await server.api<{ rows: SoundRow[] }>('/api/sounds?limit=10')
+  const hashOf = (name: string) => rows.find(row => row.name.startsWith(name))!.hash
+  const ask = (hashes: readonly string[]) => fetch(`${server.url}/api/audio`, { method: 'POST', body: JSON.stringify({ hashes }) })
+  const answer = await ask([hashOf('Middle'), 'f'.repeat(64), hashOf('Long'), hashOf('Short')])
+  const files: (Uint8Array | null)[] = []
+  for await (const file of readParcels(answer.body as unknown as AsyncIterable<Uint8Array>)) files.push(file)
+  expect(files.map(file => file?.length ?? null)).toEqual([waves.get('Middle')!.length, null, null, waves.get('Short')!.length])
+  expect(Buffer.from(files[0]!).equals(Buffer.from(waves.get('Middle')!))).toBe(true)
+  // What is too long to be sent along is there by itself.
+  const alone = new Uint8Array(await (await fetch(`${server.url}/api/audio/${hashOf('Long')}`)).arrayBuffer())
+  expect(Buffer.from(alone).equals(readFileSync(join(samples, 'Long.wav')))).toBe(true)
+  for (const wrong of [[], ['../../etc/passwd'], Array.from({ length: 65 }, () => hashOf('Short'))]) expect((await ask(wrong)).status).toBe(400)
 })
