@@ -48,8 +48,16 @@ export async function useMidiInput(): Promise<void> {
     if (command === NOTE_ON) play(note, curved(velocity, settings.playing.curve), event.timeStamp)
     else if (command === NOTE_OFF) play(note, 0, event.timeStamp)
   }
+  // Said before anything is waited for: afterwards it is no longer known whose it is.
+  let isOver = false
+  let letGo: (() => void) | undefined
+  tryOnScopeDispose(() => {
+    isOver = true
+    letGo?.()
+  })
   try {
     const access = await navigator.requestMIDIAccess()
+    if (isOver) return
     const listen = () => {
       const inputs = [...access.inputs.values()].filter(input => input.state === 'connected')
       const { input: wanted } = settings.playing
@@ -61,11 +69,11 @@ export async function useMidiInput(): Promise<void> {
     access.onstatechange = listen
     const stop = watch(() => settings.playing.input, listen, { immediate: true })
     midiState.value = 'on'
-    tryOnScopeDispose(() => {
+    letGo = () => {
       stop()
       access.onstatechange = null
       for (const input of access.inputs.values()) input.onmidimessage = null
-    })
+    }
   }
   catch {
     midiState.value = 'refused'

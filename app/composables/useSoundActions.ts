@@ -40,6 +40,7 @@ export function useSoundActions() {
   async function putOnPad(): Promise<void> {
     const rows = await saying(() => library.fetchChosen(MOST_TOGETHER)) ?? []
     if (rows.length === 0) return
+    await kit.opened()
     const last = kit.padIndex
     placing.send(last, rows)
     if (rows.length === 1) {

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { usageOfKit } from '~~/core/fit/usage'
-import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
-import { addBank, clearPads, removeLastBank, renameKit, setPads, swapPads } from '~~/core/kit/edits'
+import { PADS_PER_BANK } from '~~/core/kit/document'
+import { addBank, clearPads, renameKit, setPads, swapPads } from '~~/core/kit/edits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { counted } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
-import { learning, midiInputs, midiState } from '../composables/useMidiInput'
+import { learning } from '../composables/useMidiInput'
 import { usePadLikes } from '../composables/usePadLikes'
 import { usePadKeys } from '../composables/usePadKeys'
 import { say, saying } from '../composables/useSay'
@@ -30,23 +30,14 @@ const presetsOpen = ref(false)
 const findLikes = usePadLikes()
 usePadKeys()
 
+const name = computed(() => kit.kit.name)
 const target = computed(() => targets.byId(kit.kit.target))
 const usage = computed(() => target.value && usageOfKit(kit.kit, target.value))
-const banks = computed(() => Array.from({ length: kit.kit.pads.length / PADS_PER_BANK }, (_, i) => String.fromCharCode(65 + i)))
+const bankCount = computed(() => kit.kit.pads.length / PADS_PER_BANK)
+const isEmpty = computed(() => kit.filledPads === 0)
 
 const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['bench', 'everywhere'])])
-
-const midi = computed(() => {
-  if (midiInputs.value.length > 0) return `MIDI: ${midiInputs.value.join(', ')}`
-  return { on: 'No MIDI input', off: 'MIDI opens', refused: 'MIDI not allowed', absent: 'No MIDI here' }[midiState.value]
-})
-
-const saveText = computed(() => {
-  if (kit.saveState === 'waiting') return 'Not saved yet: waits for the server'
-  if (kit.saveState === 'saving') return 'Saving'
-  return kit.savedAt ? `Saved ${kit.savedAt.toLocaleTimeString('en-GB')}` : ''
-})
 
 function clear(): void {
   const pads = kit.editedPads.filter(index => kit.kit.pads[index]!.layers.length > 0)
@@ -67,10 +58,9 @@ function toBank(bank: number): void {
 
 function addOne(): void {
   kit.edit('Add a bank', addBank)
-  toBank(banks.value.length - 1)
+  toBank(bankCount.value - 1)
 }
 
-const NO_TARGET = 'none'
 const STATES = { muted: ['Mute', 'Unmute'], soloed: ['Solo', 'End the solo of'], held: ['Hold', 'Let go'] } as const
 
 function toggle(state: keyof typeof STATES): void {
@@ -91,10 +81,6 @@ function louder(step: number): void {
   say(`Keys play at velocity ${velocity}.`)
 }
 
-function setTarget(id: string): void {
-  kit.edit('Target', state => ({ ...state, target: id === NO_TARGET ? null : id }))
-}
-
 function focusInspector(): void {
   document.querySelector<HTMLElement>('.inspector input')?.focus()
 }
@@ -109,7 +95,7 @@ useCommands('bench', {
   padPlay: () => kit.playPad(kit.padIndex, settings.playing.velocity),
   padMoveDown: () => move(1),
   padMoveUp: () => move(-1),
-  bankNext: () => toBank(Math.min(banks.value.length - 1, kit.bank + 1)),
+  bankNext: () => toBank(Math.min(bankCount.value - 1, kit.bank + 1)),
   bankPrevious: () => toBank(Math.max(0, kit.bank - 1)),
   padSettings: focusInspector,
   padLike: () => void findLikes(),
@@ -152,14 +138,9 @@ useCommands('bench', {
       <h1 class="visually-hidden">
         Bench
       </h1>
-      <el-input :model-value="kit.kit.name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" />
-      <el-button :disabled="!kit.canUndo" :title="kit.canUndo ? `Undo: ${kit.canUndo}` : 'Nothing to undo'" @click="kit.undo()">
-        Undo
-      </el-button>
-      <el-button :disabled="!kit.canRedo" :title="kit.canRedo ? `Redo: ${kit.canRedo}` : 'Nothing to redo'" @click="kit.redo()">
-        Redo
-      </el-button>
-      <span class="quiet save cut" :class="{ look: kit.saveState === 'waiting' }" role="status">{{ saveText }}</span>
+      <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" />
+      <UndoButtons />
+      <SaveState />
       <div class="spacer" />
       <PadMenu @presets="presetsOpen = true" />
       <el-button @click="newOpen = true">
@@ -168,7 +149,7 @@ useCommands('bench', {
       <el-button @click="kitsOpen = true">
         Kits at work
       </el-button>
-      <el-button type="primary" :disabled="kit.filledPads === 0" @click="storeOpen = true">
+      <el-button type="primary" :disabled="isEmpty" @click="storeOpen = true">
         Store…
       </el-button>
     </header>
@@ -178,25 +159,7 @@ useCommands('bench', {
         Make a copy to work on
       </el-button>
     </p>
-    <div class="banks">
-      <span class="quiet">Bank</span>
-      <button v-for="(bank, i) in banks" :key="bank" type="button" class="bank" :class="{ here: i === kit.bank }" :aria-pressed="i === kit.bank" @click="toBank(i)">
-        {{ bank }}
-      </button>
-      <el-button size="small" :disabled="kit.kit.pads.length >= MOST_PADS" @click="addOne">
-        Add a bank
-      </el-button>
-      <el-button v-if="banks.length > 1" size="small" @click="kit.edit('Remove the last bank', removeLastBank)">
-        Remove bank {{ banks.at(-1) }} if empty
-      </el-button>
-      <el-select size="small" class="target" :model-value="kit.kit.target ?? NO_TARGET" aria-label="What the kit is made for" @update:model-value="setTarget">
-        <el-option :value="NO_TARGET" label="No target" />
-        <el-option v-for="one in targets.all" :key="one.id" :value="one.id" :label="one.name" />
-      </el-select>
-      <div class="spacer" />
-      <span v-if="kit.missingSounds.length > 0" class="lost cut">{{ counted(kit.missingSounds.length, 'sample') }} missing: {{ kit.missingSounds[0]?.name }}</span>
-      <span class="quiet cut">{{ midi }}</span>
-    </div>
+    <BankBar @go="toBank" @add="addOne" />
     <FitMeters v-if="target" :target="target" :before="usage!" is-compact />
     <NoteRuler />
     <div class="work">
@@ -217,13 +180,7 @@ useCommands('bench', {
 <style scoped>
 .kit-name { width: 180px; }
 .kit-name :deep(input) { font-weight: 600; }
-.save { min-width: 0; font-size: 12px; }
 .newer { display: flex; align-items: center; gap: 10px; margin: 0; padding: 4px 12px; border-bottom: 1px solid var(--rule); }
-.banks { display: flex; align-items: center; gap: 6px; padding: 3px 12px; border-bottom: 1px solid var(--rule); min-height: 30px; font-size: 12px; }
-.banks :deep(.el-button) { margin-left: 0; }
-.bank { width: 26px; height: 24px; border: 1px solid transparent; background: none; color: var(--ink); font: 600 12px var(--figures); cursor: pointer; }
-.bank.here { border-color: var(--accent); background: var(--at-hand); }
-.target { width: 150px; }
 .work { display: flex; flex: 1; min-height: 0; }
 .left { display: flex; flex-direction: column; flex: 1; min-width: 0; }
 </style>

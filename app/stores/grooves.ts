@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@vueuse/core'
+import { useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { assignParts, kindOfPad, unheard as unheardOf, type ByHand } from '~~/core/groove/assign'
@@ -87,18 +87,23 @@ export const useGrooves = defineStore('grooves', () => {
   })
   onReconnected(() => void (hasUnsaved() ? save() : undefined))
 
-  // What is played follows what is shown, as it is edited.
-  watch(played, now => isRunning.value && !isSwitching && kit.player.change(now, bpm.value))
+  // What is played follows what is shown, as it is edited: in a task of its own, as thousands of hits take their time.
+  const tell = useTimeoutFn(tellPlayed, 0, { immediate: false })
+  watch([pattern, joined, assignment, bars, fresh], () => tell.isPending.value || tell.start())
   watch(() => settings.groove.isLooped, isLooped => kit.player.setOnce(!isLooped))
   watch(() => settings.groove.metronome, isOn => kit.player.setMetronome(isOn), { immediate: true })
   watch(() => kit.enginePlace, (place) => {
     if (place?.tick === null) isRunning.value = false
     if (place) letSound(place.tick)
   })
-  watch(() => alternatesAsked(pattern.value, assignment.value), values => kit.askAlternates(values))
   // A kit brings the pattern that it was played with, unless the pattern at hand is held.
   watch(() => kit.id, () => void opened())
   let isSwitching = false
+
+  function tellPlayed(): void {
+    kit.askAlternates(alternatesAsked(pattern.value, assignment.value))
+    if (isRunning.value && !isSwitching) kit.player.change(played.value, bpm.value)
+  }
 
   async function opened(): Promise<void> {
     const keeps = settings.groove.holdsPattern || keepsPattern.value

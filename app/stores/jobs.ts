@@ -37,8 +37,8 @@ export const useJobs = defineStore('jobs', () => {
       if (known && OVER.has(known.state)) resolve(known)
       else {
         take(begun)
-        // It may have ended before this page heard of it.
-        void api<JobView>(`/api/jobs/${begun.id}`).then(take)
+        // It may have ended before this page heard of it; while the server is away, what it tells on its return is waited for.
+        void api<JobView>(`/api/jobs/${begun.id}`).then(take, () => undefined)
       }
     })
     if (ended.state === 'cancelled') throw new EmporionError('cancelled', 'Cancelled.')

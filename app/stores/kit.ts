@@ -1,4 +1,3 @@
-import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowReactive, shallowRef } from 'vue'
 import { deltaOf } from '~~/core/kit/delta'
@@ -20,6 +19,8 @@ import { forgetHistory, KIT_HISTORIES, keepHistory, recallHistory } from './hist
 import { useSaving } from './saving'
 
 const LAST_KIT = 'emporion-last-kit'
+/** While a kit loads, what has come is shown so often: with each sound alone the sheet would be made anew hundreds of times. */
+const SHOWN_EVERY_MS = 50
 
 /** Makes of the kit what is heard in its place. */
 export type Hearing = (kit: Kit) => Kit
@@ -52,7 +53,9 @@ export const useKit = defineStore('kit', () => {
   const patternId = ref<string | null>(null)
   /** Where the engine is in the pattern that runs. */
   const enginePlace = shallowRef<EnginePlace>()
-  const player = markRaw(new KitPlayer((sound, state) => sounds.set(sound, state), now => enginePlace.value = now))
+  const player = markRaw(new KitPlayer(soundIs, now => enginePlace.value = now))
+  /** Sounds whose state has yet to be shown. */
+  const arrived = new Map<string, LoadedSound>()
   const playedListeners = new Set<PlayedListener>()
   const hearings = new Map<typeof HEARINGS[number], Hearing>()
   /** Values that a pattern asks of pads with alternates. */
@@ -82,14 +85,31 @@ export const useKit = defineStore('kit', () => {
     if (event.type === 'library' || event.type === 'vault') player.retryMissing()
   })
   onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
-  useEventListener(window, 'beforeunload', (event) => {
-    if (hasUnsaved()) event.preventDefault()
-  })
+
+  function soundIs(sound: string, state: LoadedSound): void {
+    if (arrived.size === 0) setTimeout(showArrived, SHOWN_EVERY_MS)
+    arrived.set(sound, state)
+  }
+
+  function showArrived(): void {
+    for (const [sound, state] of arrived) sounds.set(sound, state)
+    arrived.clear()
+  }
 
   let openings = 0
+  let opening: Promise<void> = Promise.resolve()
 
   /** Takes up what is fetched, unless something else was asked for in the meantime. */
-  async function takeUp(fetch: () => Promise<KitView | undefined>): Promise<void> {
+  function takeUp(fetch: () => Promise<KitView | undefined>): Promise<void> {
+    return opening = takeUpNow(fetch)
+  }
+
+  /** Waits until the kit that is on its way is at hand: what is put on pads before would be put on the one that it replaces. */
+  async function opened(): Promise<void> {
+    await opening.catch(() => undefined)
+  }
+
+  async function takeUpNow(fetch: () => Promise<KitView | undefined>): Promise<void> {
     const own = ++openings
     await settled()
     const view = await fetch()
@@ -308,7 +328,7 @@ export const useKit = defineStore('kit', () => {
 
   return {
     id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, isLoading, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, enginePlace, player,
-    openLast, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, hear, heard, askAlternates, select, chooseFilled, playPad, playNote, onPlayed, settled, stopAll: () => player.stop(),
+    openLast, opened, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, hear, heard, askAlternates, select, chooseFilled, playPad, playNote, onPlayed, settled, stopAll: () => player.stop(),
   }
 })
 

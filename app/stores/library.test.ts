@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { madeRow } from '../../tests/helpers/rows'
 import { freshStores, type Ask } from '../../tests/helpers/stores'
 import { useLibrary } from './library'
@@ -23,7 +23,9 @@ const ask: Ask = (path, { query, body } = {}) => {
 }
 
 vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
-vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined }))
+/** Tells the store that something happened at the server. */
+let tell: (event: { type: string }) => void = () => undefined
+vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof tell) => tell = listener, onReconnected: () => undefined }))
 vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => {
   throw thrown
 } }))
@@ -101,6 +103,54 @@ describe('what is typed', () => {
     library.search.q = 'hat'
     await answerAll()
     expect([library.cursor, library.chosenCount]).toEqual([0, 1])
+  })
+})
+
+describe('what changes at the server', () => {
+  beforeEach(() => void vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] }))
+  afterEach(() => void vi.useRealTimers())
+
+  /** Answers what is asked while the time given passes. */
+  async function pass(ms: number): Promise<void> {
+    await vi.advanceTimersByTimeAsync(ms)
+    const now = asked
+    asked = []
+    for (const { answer } of now) answer()
+    await vi.advanceTimersByTimeAsync(0)
+  }
+
+  async function shownNow(q: string) {
+    const library = useLibrary()
+    library.search.q = q
+    await pass(0)
+    expect(library.rows.get(0)?.name).toBe(`${q} 0`)
+    return library
+  }
+
+  it('is fetched anew, once for many changes, with the cursor where it was', async () => {
+    const library = await shownNow('kick')
+    library.moveTo(60)
+    total = TOTAL + 5
+    for (let i = 0; i < 20; i++) tell({ type: 'library' })
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(asked).toHaveLength(1)
+    await pass(0)
+    expect([library.total, library.cursor, library.isBusy]).toEqual([TOTAL + 5, 60, false])
+  })
+
+  it('does not pass over what somebody asks for at that moment: it is busy until that is shown', async () => {
+    const library = await shownNow('kick')
+    tell({ type: 'library' })
+    await vi.advanceTimersByTimeAsync(300)
+    library.search.q = 'rim'
+    // The search is on its way when the list would be fetched anew.
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(asked.map(({ q }) => q)).toEqual(['rim'])
+    expect(library.isBusy).toBe(true)
+    await pass(0)
+    expect([library.rows.get(0)?.name, library.isBusy]).toEqual(['rim 0', false])
+    await pass(2000)
+    expect(library.rows.get(0)?.name).toBe('rim 0')
   })
 })
 

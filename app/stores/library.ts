@@ -78,9 +78,9 @@ export const useLibrary = defineStore('library', () => {
     void follow()
   }, { flush: 'sync' })
   onServerEvent((event) => {
-    if (event.type === 'library') void refresh()
+    if (event.type === 'library') refresh()
   })
-  onReconnected(() => void refresh())
+  onReconnected(refresh)
 
   /** Fetches what is asked for. One request at a time: what is typed in the meantime is asked for next, and only the last of it. */
   function follow(): Promise<void> {
@@ -116,16 +116,25 @@ export const useLibrary = defineStore('library', () => {
     await underWay
   }
 
-  const refresh = useDebounceFn(async () => {
+  /** Fetches anew what is shown, since something about it has changed; the cursor stays on its sound. */
+  async function fetchAgain(): Promise<void> {
     const here = atCursor.value
     const before = cursor.value
     await loadSources().catch(() => undefined)
     if (read.value.problems.length > 0) return
     const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
+    // What somebody asks for comes first: its answer must not be passed over for this one.
+    if (underWay) return refresh()
     // Whoever moved in the meantime stays where they went.
     if (place.index >= 0 && cursor.value === before) cursor.value = place.index
     await fetchResult(Math.floor(cursor.value / PAGE_ROWS))
-  }, REFRESH_MS, { maxWait: 1500 })
+  }
+
+  const fetchSoon = useDebounceFn(fetchAgain, REFRESH_MS, { maxWait: 1500 })
+
+  function refresh(): void {
+    void fetchSoon()
+  }
 
   function asks() {
     return { ...search, middleC: settings.middleC }

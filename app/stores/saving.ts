@@ -1,8 +1,11 @@
+import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 import { toEmporionError } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 
 const RETRY_MS = 2_000
+/** What was edited is on the screen before it is put together and sent; what follows at once is sent with it. */
+const SHOWN_FIRST_MS = 40
 
 export interface SavingOptions<T> {
   /** The state that is shown, and the id of what it is a state of. */
@@ -13,6 +16,8 @@ export interface SavingOptions<T> {
   /** Somebody else changed it in the meantime: what is shown is kept as something of its own. */
   readonly onConflict: (state: T) => Promise<void>
 }
+
+const wait = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 
 /** Saves a document until what is stored is what is shown: one request at a time, each building on the one before. */
 export function useSaving<T>({ present, id, send, onConflict }: SavingOptions<T>) {
@@ -43,8 +48,9 @@ export function useSaving<T>({ present, id, send, onConflict }: SavingOptions<T>
 
   async function saveAll(): Promise<void> {
     while (hasUnsaved()) {
-      const state = present()
       saveState.value = 'saving'
+      await wait(SHOWN_FIRST_MS)
+      const state = present()
       try {
         const answer = await send(id()!, saved!, state, revision)
         revision = answer.revision
@@ -56,11 +62,16 @@ export function useSaving<T>({ present, id, send, onConflict }: SavingOptions<T>
         if (error.code === 'conflict') return onConflict(state)
         saveState.value = 'waiting'
         if (error.code !== 'broken') sayError(error)
-        await new Promise(resolve => setTimeout(resolve, RETRY_MS))
+        await wait(RETRY_MS)
       }
     }
     saveState.value = 'saved'
   }
+
+  // Whoever leaves in that moment is asked first.
+  useEventListener(window, 'beforeunload', (event) => {
+    if (hasUnsaved()) event.preventDefault()
+  })
 
   /** Waits until everything is stored. */
   async function settled(): Promise<void> {

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { PADS_PER_BANK, type Layer, type Pad } from '~~/core/kit/document'
-import { noteLabel } from '~~/core/audio/notes'
 import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
+import type { PadState } from './PadCells.vue'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useKit } from '../../stores/kit'
 import { useLevels } from '../../stores/levels'
@@ -30,13 +30,7 @@ const rows = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad), level: levels.levelOf(index), isSilent: pad.muted || (isSolo.value && !pad.soloed) }
 }))
 
-const STATES = [
-  { key: 'muted', letter: 'M', on: 'Mute', off: 'Unmute' },
-  { key: 'soloed', letter: 'S', on: 'Solo', off: 'End the solo of' },
-  { key: 'held', letter: 'H', on: 'Hold', off: 'Let go' },
-] as const
-
-function toggle(index: number, { key, on, off }: typeof STATES[number]): void {
+function toggle(index: number, { key, on, off }: PadState): void {
   const isOn = !kit.kit.pads[index]![key]
   const pads = kit.chosenPads.has(index) ? kit.editedPads : [index]
   kit.edit(`${isOn ? on : off} ${pads.length === 1 ? padLabel(index) : `${pads.length} pads`}`, state => setPads(state, pads, { [key]: isOn }))
@@ -47,11 +41,18 @@ function leadOf(pad: Pad): Layer | undefined {
   return pad.layers[layersAt(pad, FULL_VELOCITY)[0] ?? 0]
 }
 
+/** The same object as long as nothing of it changes, so that an edit of one pad draws no other anew. */
+const pictures = new WeakMap<Layer, WaveformPicture>()
+
 function picture(pad: Pad): WaveformPicture | null {
   const layer = leadOf(pad)
   const outline = layer && kit.sounds.get(layer.sound.id)?.outline
   if (!layer || !outline) return null
-  return { outline, start: layer.startFrame / layer.sound.frames, end: layer.endFrame / layer.sound.frames, reverse: layer.reverse }
+  const known = pictures.get(layer)
+  if (known?.outline === outline) return known
+  const made = { outline, start: layer.startFrame / layer.sound.frames, end: layer.endFrame / layer.sound.frames, reverse: layer.reverse }
+  pictures.set(layer, made)
+  return made
 }
 
 function missing(pad: Pad): string | undefined {
@@ -82,11 +83,6 @@ function drop(index: number, event: DragEvent): void {
   void saying(async () => placing.send(index, await droppedSounds(event)))
 }
 
-function panText(pan: number): string {
-  if (pan === 0) return 'C'
-  return `${pan < 0 ? 'L' : 'R'}${Math.round(Math.abs(pan) * 100)}`
-}
-
 function outputName(id: string): string {
   return kit.kit.outputs.find(output => output.id === id)?.name ?? id
 }
@@ -112,23 +108,7 @@ function outputName(id: string): string {
       @dragleave="over = undefined"
       @drop.prevent="drop(index, $event)"
     >
-      <span role="gridcell" class="pad-cell"><span class="figure">{{ padLabel(index) }}</span><kbd>{{ letter }}</kbd></span>
-      <span role="gridcell" class="states">
-        <button v-for="state in STATES" :key="state.key" type="button" tabindex="-1" class="state" :class="{ on: pad[state.key] }" :aria-pressed="pad[state.key]" :title="`${pad[state.key] ? state.off : state.on} ${padLabel(index)}`" :aria-label="`${pad[state.key] ? state.off : state.on} ${padLabel(index)}`" @pointerdown.stop @click="toggle(index, state)">
-          {{ state.letter }}
-        </button>
-      </span>
-      <span role="gridcell" class="figure">{{ noteLabel(pad.note, settings.middleC) }}</span>
-      <span role="gridcell" class="name"><KindStamp v-if="pad.layers.length > 0 || pad.role" :kind="pad.role" /><span class="cut" :title="reason ?? pad.name" :class="{ quiet: pad.layers.length === 0, lost: reason }">{{ pad.layers.length > 0 ? pad.name : 'empty' }}<template v-if="reason"> · file missing</template></span></span>
-      <span role="gridcell" class="wave"><WaveForm v-if="drawn" :picture="drawn" :label="`Waveform of ${pad.name}`" /></span>
-      <template v-if="pad.layers.length > 0">
-        <span role="gridcell"><LayerStrip :pad="pad" /></span>
-        <span role="gridcell" class="figure right">{{ pad.gainDb.toFixed(1) }}</span>
-        <span role="gridcell" class="figure right" :class="{ look: level && level.peakDb > 0 }" :title="level ? `Peak ${level.peakDb.toFixed(1)} dBFS${level.peakDb > 0 ? ': over full scale' : ''}` : 'Not measured yet'">{{ level ? level.hitLufs.toFixed(1) : '' }}</span>
-        <span role="gridcell" class="figure right">{{ panText(pad.pan) }}</span>
-        <span role="gridcell" class="figure right">{{ pad.chokeGroup ?? '–' }}</span>
-        <span role="gridcell" class="cut" :title="outputName(pad.output)">{{ outputName(pad.output) }}</span>
-      </template>
+      <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle(index, $event)" />
     </div>
   </div>
 </template>
@@ -139,16 +119,7 @@ function outputName(id: string): string {
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 .row { height: var(--row); border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; user-select: none; }
 .right { text-align: right; }
-.pad-cell { display: flex; justify-content: space-between; }
-.states { display: flex; }
-.state { width: 19px; height: 20px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; }
-.state:hover { border-color: var(--rule); }
-.state.on { border-color: var(--look); color: var(--look); }
-.name { display: flex; align-items: center; gap: 6px; min-width: 0; }
-.wave { height: 22px; }
 .chosen { background: var(--chosen); }
 .at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
 .over { box-shadow: inset 0 0 0 2px var(--look); }
-.lit .figure { color: var(--accent); font-weight: 600; }
-.silent .name, .silent .wave { opacity: 0.5; }
 </style>

@@ -58,6 +58,7 @@ function makeRoom(): void {
       <button
         v-for="{ note, pads, isOut, isHere, says } in notes"
         :key="note"
+        v-memo="[says, isHere]"
         type="button"
         tabindex="-1"
         class="note"

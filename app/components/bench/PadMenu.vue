@@ -31,7 +31,7 @@ const ITEMS = computed(() => [
 </script>
 
 <template>
-  <el-dropdown trigger="click" @command="(act: () => unknown) => act()">
+  <el-dropdown trigger="click" :persistent="false" @command="(act: () => unknown) => act()">
     <el-button>Pad {{ which }}<el-icon class="el-icon--right"><ArrowDown /></el-icon></el-button>
     <template #dropdown>
       <el-dropdown-menu>

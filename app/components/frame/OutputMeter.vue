@@ -28,21 +28,23 @@ useRafFn(({ delta, timestamp }) => {
   heldSince = timestamp
 })
 
-const part = (db: number) => `${Math.max(0, Math.min(100, (db - LOWEST_DB) / -LOWEST_DB * 100))}%`
+const part = (db: number) => Math.max(0, Math.min(1, (db - LOWEST_DB) / -LOWEST_DB))
 </script>
 
 <template>
   <div class="meter" role="meter" aria-label="Output level" :aria-valuenow="Math.round(level)" :aria-valuemin="LOWEST_DB" aria-valuemax="0">
-    <div class="track"><div class="level" :class="{ over: level > -0.1 }" :style="{ width: part(level) }" /><div class="held" :style="{ left: part(held) }" /></div>
+    <div class="track"><div class="level" :class="{ over: level > -0.1 }" :style="{ transform: `scaleX(${part(level)})` }" /><div class="held" :style="{ transform: `translateX(${part(held) * 100}%)` }" /></div>
     <span class="figure quiet">{{ held > LOWEST_DB ? `${held.toFixed(1)} dBFS` : '-inf dBFS' }}</span>
   </div>
 </template>
 
 <style scoped>
 .meter { width: 104px; text-align: right; }
-.track { position: relative; height: 8px; background: var(--paper); border: 1px solid var(--rule); }
-.level { height: 100%; background: var(--ink); }
+.track { position: relative; height: 8px; overflow: hidden; background: var(--paper); border: 1px solid var(--rule); }
+/* Moved on layers of their own: nothing else is laid out or painted again with each frame. */
+.level, .held { will-change: transform; }
+.level { height: 100%; background: var(--ink); transform-origin: left; }
 .level.over { background: var(--lost); }
-.held { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--accent); }
+.held { position: absolute; inset: 0; border-left: 1px solid var(--accent); }
 .figure { font-size: 11px; }
 </style>

@@ -280,7 +280,10 @@ defineExpose({ focus: () => surface.value?.focus() })
 </template>
 
 <style scoped>
-.pattern { display: grid; grid-template: 24px minmax(0, 1fr) 84px / 188px minmax(0, 1fr); flex: 1; min-height: 0; min-width: 0; }
+.pattern { position: relative; display: grid; grid-template: 24px minmax(0, 1fr) 84px / 188px minmax(0, 1fr); flex: 1; min-height: 0; min-width: 0; }
+/* The ring lies over all that moves: on a layer of its own, else the whole is painted again with each frame. */
+.pattern:focus-visible { outline: none; }
+.pattern:focus-visible::after { content: ''; position: absolute; inset: 0; outline: 2px solid var(--accent); outline-offset: -2px; pointer-events: none; will-change: transform; }
 .corner { display: flex; align-items: center; gap: 4px; padding: 0 6px; border-right: 1px solid var(--rule); border-bottom: 1px solid var(--rule); }
 .corner .figure { flex: 1; }
 .chip { height: 18px; padding: 0 5px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--quiet); font-size: 11px; cursor: pointer; }
@@ -305,7 +308,7 @@ defineExpose({ focus: () => surface.value?.focus() })
 .scroller { position: absolute; inset: 0; overflow: auto; cursor: crosshair; }
 .extent { position: relative; }
 .box { position: absolute; border: 1px solid var(--accent); background: color-mix(in srgb, var(--accent) 12%, transparent); pointer-events: none; }
-.playhead { position: absolute; left: 0; top: 0; bottom: 0; width: 2px; background: var(--accent); pointer-events: none; }
+.playhead { position: absolute; left: 0; top: 0; bottom: 0; width: 2px; background: var(--accent); pointer-events: none; will-change: transform; }
 .nothing { position: absolute; left: 20px; bottom: 20px; }
 .nothing p { margin: 0 0 6px; }
 </style>
