@@ -60,10 +60,13 @@ function merged<N extends PlayedNote>(rows: readonly (readonly N[])[]): readonly
 }
 
 function mergedTwo<N extends PlayedNote>(one: readonly N[], other: readonly N[]): readonly N[] {
+  // Plain counters: this runs before it is compiled, when the first hit is recorded.
   const out: N[] = []
-  let [i, k] = [0, 0]
+  let i = 0
+  let k = 0
   while (i < one.length && k < other.length) {
-    const [a, b] = [one[i]!, other[k]!]
+    const a = one[i]!
+    const b = other[k]!
     if (b.tick < a.tick || (b.tick === a.tick && b.note < a.note)) {
       out.push(b)
       k++
@@ -128,14 +131,24 @@ export function alternatesAsked(pattern: Pattern, assignment: Assignment): Reado
   const asked = new Map<number, Set<number>>()
   for (const part of pattern.parts) {
     const index = assignment.get(part.id) ?? null
-    if (index === null) continue
-    for (const { alternate } of part.hits) {
-      if (alternate === undefined) continue
-      const values = asked.get(index) ?? new Set()
-      asked.set(index, values.add(alternate))
-    }
+    const values = alternatesOf(part)
+    if (index === null || values.size === 0) continue
+    const known = asked.get(index) ?? new Set()
+    for (const value of values) known.add(value)
+    asked.set(index, known)
   }
   return asked
+}
+
+const lastAlternates = new WeakMap<Part, ReadonlySet<number>>()
+
+function alternatesOf(part: Part): ReadonlySet<number> {
+  const known = lastAlternates.get(part)
+  if (known) return known
+  const values = new Set<number>()
+  for (const hit of part.hits) if (hit.alternate !== undefined) values.add(hit.alternate)
+  lastAlternates.set(part, values)
+  return values
 }
 
 /** A pattern once through on a kit, by kind, in seconds. */

@@ -3,7 +3,7 @@ import { emptyKit, type Kit } from '../../core/kit/document'
 import { place, type PlacingWay } from '../../core/kit/placing'
 import type { KitView } from '../../server/kits/drafts'
 import type { SoundRow } from '../../server/library/search'
-import { cell, choice, expect, expectSilence, expectSound, tabTo, testWith, type Studio } from './studio'
+import { cell, choice, expect, expectSilence, expectSound, searched, tabTo, testWith, type Studio } from './studio'
 
 const testDemo = testWith('')
 const testHarbour = testWith('HARBOUR_TOOLS')
@@ -20,8 +20,7 @@ async function find(page: Page, query: string): Promise<void> {
   await expect(page.locator('.line .token')).toHaveCount(0)
   await expect(page.locator('.rows > .row').first()).toBeVisible()
   await page.getByRole('combobox', { name: 'Search' }).fill(query)
-  await expect(page.locator('.summary')).toContainText('found')
-  await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'false')
+  await searched(page)
   await page.keyboard.press('Enter')
   await page.keyboard.press('Control+a')
 }

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { put } from '../helpers/folder'
 import { sine } from '../helpers/audio'
 import { writeWave } from '../../core/audio/wave/write'
-import { expect, expectSilence, test, testWith } from './studio'
+import { expect, expectSilence, searched, test, testWith } from './studio'
 
 const testQuay = testWith('Quay 9 field kit')
 
@@ -11,7 +11,7 @@ const figures = (page: Page) => page.getByRole('region', { name: 'Figures of the
 
 async function goTo(page: Page, query: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Search' }).fill(query)
-  await expect(page.locator('.summary')).toContainText('found')
+  await searched(page)
   await page.keyboard.press('Enter')
 }
 

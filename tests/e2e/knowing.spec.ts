@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { expect, tabTo, testWith } from './studio'
+import { expect, searched, tabTo, testWith } from './studio'
 
 const testQuay = testWith('Quay 9 field kit')
 
@@ -9,7 +9,7 @@ const list = (page: Page) => page.getByRole('grid', { name: 'Sounds' })
 
 async function goTo(page: Page, query: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Search' }).fill(query)
-  await expect(summary(page)).toContainText('found')
+  await searched(page)
   await page.keyboard.press('Enter')
 }
 

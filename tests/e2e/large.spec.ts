@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import { freshFolder } from '../helpers/folder'
 import { makeLibrary } from '../helpers/madeLibrary'
 import { startServer, type RunningServer } from '../helpers/server'
-import { expect, test as base } from './studio'
+import { expect, searched, test as base } from './studio'
 
 const SOUNDS = 12_000
 
@@ -29,7 +29,10 @@ test('twelve thousand sounds: both ends are one key away, and only what is in si
   await expect(rowAt(page, SOUNDS)).toContainText(' s')
   expect(await sounds(page).locator('.rows > .row').count()).toBeLessThan(60)
   await page.keyboard.press('PageUp')
-  await expect(rowAt(page, SOUNDS - 16)).toHaveAttribute('aria-selected', 'true')
+  // The sounds of this library have no files: up to twenty are passed over in the direction of the step, from sixteen back on.
+  const selected = async () => Number(await sounds(page).locator('[aria-selected="true"]').getAttribute('aria-rowindex'))
+  await expect.poll(selected).toBeLessThanOrEqual(SOUNDS - 16)
+  expect(await selected()).toBeGreaterThanOrEqual(SOUNDS - 16 - 20)
   await page.keyboard.press('Home')
   await expect(rowAt(page, 1)).toBeVisible()
   await sounds(page).hover()
@@ -46,7 +49,7 @@ test('what is chosen beyond the rows in the page goes to the tray and onto pads 
   await page.keyboard.press('Enter')
   await expect(page.getByText('12,000 sounds are chosen; the tray takes 10,000 at a time.')).toBeVisible()
   await page.getByRole('combobox', { name: 'Search' }).fill('harbour rope')
-  await expect(page.locator('.summary')).toContainText('found')
+  await searched(page)
   const found = Number((await page.locator('.summary .figure').first().textContent())!.replace(',', ''))
   expect(found).toBeGreaterThan(200)
   await page.keyboard.press('Enter')

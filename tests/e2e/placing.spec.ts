@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, tabTo, testWith } from './studio'
+import { expect, searched, tabTo, testWith } from './studio'
 
 const testDemo = testWith('')
 
@@ -11,8 +11,7 @@ const sheetRow = (page: Page, pad: string) => page.getByRole('grid', { name: 'Ki
 async function chooseAll(page: Page, query: string): Promise<void> {
   await expect(page.locator('.rows > .row').first()).toBeVisible()
   await page.getByRole('combobox', { name: 'Search' }).fill(query)
-  await expect(page.locator('.summary')).toContainText('found')
-  await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'false')
+  await searched(page)
   await page.keyboard.press('Enter')
   await page.keyboard.press('Control+a')
 }
@@ -88,6 +87,7 @@ testDemo('from a pad to sounds that are like its own', async ({ page, studio }) 
   await page.goto(studio.server.url)
   await chooseAll(page, 'HBR_CP_003')
   await page.keyboard.press('p')
+  await expect(page.getByText(/put on pad A1/)).toBeVisible()
   await page.keyboard.press('2')
   await sheetRow(page, 'A1').click()
   await page.keyboard.press('l')

@@ -74,6 +74,17 @@ export const testWith = (library: string) => test.extend<Beginning>({ library })
 
 export { expect }
 
+/** Waits until what is shown is what was asked for: a result before it may look the same. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'false')
+}
+
+/** Waits until a search has found what it finds. */
+export async function searched(page: Page): Promise<void> {
+  await expect(page.locator('.summary')).toContainText('found')
+  await settled(page)
+}
+
 /** A choice that opens a list: what is pressed to open it. */
 export const choice = (within: Locator, name: string): Locator => within.locator('.el-select').filter({ has: within.page().getByRole('combobox', { name }) })
 
