@@ -5,14 +5,14 @@ type Part = Readonly<ShallowRef<{ focus: () => void } | null>>
 let current: Part | undefined
 
 /**
- * Gives a view's main part the keyboard when the view opens, unless it is in the tray already: whoever was faster
- * than the view keeps it.
+ * Gives a view's main part the keyboard when the view opens, unless it is in the tray or in a dialog or menu already: whoever was
+ * faster than the view keeps it.
  */
 export function useFirstFocus(part: Part): void {
   onMounted(() => {
     current = part
     void nextTick(() => {
-      if (!document.activeElement?.closest('aside')) part.value?.focus()
+      if (!document.activeElement?.closest('aside, .el-overlay, .el-popper')) part.value?.focus()
     })
   })
   onUnmounted(() => {

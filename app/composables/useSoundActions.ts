@@ -42,8 +42,8 @@ export function useSoundActions() {
     if (rows.length === 0) return
     await kit.opened()
     const last = kit.padIndex
-    placing.send(last, rows)
-    if (rows.length === 1) {
+    if (rows.length > 1) return placing.send(last, rows)
+    if (kit.place(last, rows)) {
       say(`"${rows[0]!.name}" put on pad ${padLabel(last)}.`)
       kit.select(last + 1)
     }

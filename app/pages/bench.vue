@@ -139,8 +139,8 @@ useCommands('bench', {
         Bench
       </h1>
       <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" />
-      <UndoButtons />
-      <SaveState />
+      <UndoButtons :of="kit" />
+      <SaveState :of="kit" />
       <div class="spacer" />
       <PadMenu @presets="presetsOpen = true" />
       <el-button @click="newOpen = true">

@@ -33,13 +33,6 @@ onMounted(() => void saying(grooves.openFirst))
 const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
 
-const saveText = computed(() => {
-  if (grooves.isShipped) return 'Edits make a copy'
-  if (grooves.saveState === 'waiting') return 'Not saved yet: waits for the server'
-  if (grooves.saveState === 'saving') return 'Saving'
-  return grooves.savedAt ? `Saved ${grooves.savedAt.toLocaleTimeString('en-GB')}` : ''
-})
-
 function toggle(state: 'muted' | 'soloed', [on, off]: readonly [string, string]): void {
   const isOn = !kit.pad[state]
   kit.edit(`${isOn ? on : off} ${counted(kit.editedPads.length, 'pad')}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
@@ -131,13 +124,12 @@ useCommands('grooves', {
         Grooves
       </h1>
       <el-input :model-value="grooves.pattern.name" class="name" maxlength="120" aria-label="Name of the pattern" @update:model-value="$event && grooves.edit('Rename the pattern', pattern => setPattern(pattern, { name: $event }), 'pattern-name')" />
-      <el-button :disabled="!grooves.canUndo" :title="grooves.canUndo ? `Undo: ${grooves.canUndo}` : 'Nothing to undo'" @click="grooves.undo()">
-        Undo
-      </el-button>
-      <el-button :disabled="!grooves.canRedo" :title="grooves.canRedo ? `Redo: ${grooves.canRedo}` : 'Nothing to redo'" @click="grooves.redo()">
-        Redo
-      </el-button>
-      <span class="quiet save cut" :class="{ look: grooves.saveState === 'waiting' }" role="status">{{ saveText }}</span>
+      <UndoButtons :of="grooves" />
+      <SaveState :of="grooves">
+        <template v-if="grooves.isShipped" #default>
+          Edits make a copy
+        </template>
+      </SaveState>
       <div class="spacer" />
       <span class="quiet cut on" :title="`Played on ${kit.kit.name}`">on {{ kit.kit.name }}</span>
       <el-button @click="saying(() => grooves.create())">
@@ -172,7 +164,6 @@ useCommands('grooves', {
 <style scoped>
 .name { width: 170px; }
 .name :deep(input) { font-weight: 600; }
-.save { min-width: 0; font-size: 12px; }
 .on { max-width: 90px; font-size: 12px; }
 .work { display: flex; flex: 1; min-height: 0; }
 </style>

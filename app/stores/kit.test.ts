@@ -57,6 +57,28 @@ describe('the kit at hand', () => {
     expect(heard.kits.at(-1)).toBe(kit.kit)
   })
 
+  it('is not edited before it is there, and says so', async () => {
+    const kit = useKit()
+    expect(kit.edit('Mute', state => setPads(state, [0], { muted: true }))).toBe(false)
+    expect(kit.place(0, [madeRow(1)])).toBe(false)
+    expect(told).toEqual([expect.stringContaining('still on its way'), expect.stringContaining('still on its way')])
+    expect(kit.kit.pads[0]).toMatchObject({ muted: false, layers: [] })
+    await kit.openLast()
+    expect(kit.edit('Mute', state => setPads(state, [0], { muted: true }))).toBe(true)
+  })
+
+  it('keeps what is edited while another one is on its way', async () => {
+    const kit = await opened()
+    const first = kit.id!
+    const other = kit.create()
+    await Promise.resolve()
+    kit.edit('Mute', state => setPads(state, [0], { muted: true }))
+    await other
+    expect(kit.id).not.toBe(first)
+    expect(kit.kit.pads[0]!.muted).toBe(false)
+    expect(server.kits.get(first)!.kit.pads[0]!.muted).toBe(true)
+  })
+
   it('has a history in words that one can step in', async () => {
     const kit = await opened()
     for (const gainDb of [-1, -2, -3]) kit.edit(`Gain ${gainDb}`, state => setPads(state, [0], { gainDb }))

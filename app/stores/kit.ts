@@ -113,7 +113,11 @@ export const useKit = defineStore('kit', () => {
     const own = ++openings
     await settled()
     const view = await fetch()
-    if (view && own === openings) await take(view, () => own === openings)
+    if (!view || own !== openings) return
+    const recalled = await recallHistory(KIT_HISTORIES, view.id, view.kit)
+    // What was edited while it was on its way is of the kit before.
+    await settled()
+    if (own === openings) take(view, recalled)
   }
 
   /** Takes up the kit that was at hand last, or the first there is, or a new one. */
@@ -154,9 +158,7 @@ export const useKit = defineStore('kit', () => {
     if (kitId === id.value) await openLast()
   }
 
-  async function take(view: KitView, isStillWanted = () => true): Promise<void> {
-    const recalled = await recallHistory(KIT_HISTORIES, view.id, view.kit)
-    if (!isStillWanted()) return
+  function take(view: KitView, recalled: History<Kit>): void {
     id.value = view.id
     history.value = recalled
     writtenBy.value = view.writtenBy
@@ -171,8 +173,12 @@ export const useKit = defineStore('kit', () => {
     sendHeard()
   }
 
-  /** Makes an edit. Edits that share a `gesture` are undone as one. Gives false, and says why, where the kit can only be read. */
+  /** Makes an edit. Edits that share a `gesture` are undone as one. Gives false, and says why, where nothing can be edited. */
   function edit(label: string, change: (kit: Kit) => Kit, gesture?: string): boolean {
+    if (id.value === undefined) {
+      sayError(new Error('The kit is still on its way here, so nothing was changed. Do that again in a moment.'))
+      return false
+    }
     if (writtenBy.value !== null) {
       sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy to work on.`))
       return false
@@ -209,20 +215,20 @@ export const useKit = defineStore('kit', () => {
     void save()
   }
 
-  /** Puts sounds of the library on pads from `index` on and says what happened. A single one may be given its level. */
-  function place(index: number, rows: readonly SoundRow[], gainDb?: number): void {
-    if (rows.length === 0) return
+  /** Puts sounds of the library on pads from `index` on and says what happened. A single one may be given its level. Gives whether it did. */
+  function place(index: number, rows: readonly SoundRow[], gainDb?: number): boolean {
+    if (rows.length === 0) return false
     const result = placeSounds(kit.value, index, rows.map(toPlace))
-    putOn(rows, gainDb === undefined ? result : { ...result, kit: setLayer(result.kit, index, 0, { gainDb }) })
+    if (!putOn(rows, gainDb === undefined ? result : { ...result, kit: setLayer(result.kit, index, 0, { gainDb }) })) return false
     if (rows.length > 1 && result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on pads from ${kit.value.pads[result.padIndexes[0] ?? 0]?.note} on.`)
+    return true
   }
 
   /** Puts sounds on the free pads that fit their kinds. */
   function placeFitting(rows: readonly SoundRow[]): void {
     if (rows.length === 0) return
     const result = placeByKind(kit.value, rows.map(toPlace))
-    putOn(rows, result)
-    if (result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on free pads by kind.`)
+    if (putOn(rows, result) && result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on free pads by kind.`)
   }
 
   /** Takes over what placing sounds in some way makes of the kit. */
@@ -233,12 +239,13 @@ export const useKit = defineStore('kit', () => {
     say(`${counted(went.length, 'sound')} put on ${counted(pads.size, 'pad')}.`)
   }
 
-  function putOn(rows: readonly SoundRow[], { kit: placed, padIndexes, leftOver }: Placement): void {
-    edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(padIndexes.length, 'sound')} on pads`, () => placed)
+  function putOn(rows: readonly SoundRow[], { kit: placed, padIndexes, leftOver }: Placement): boolean {
+    if (!edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(padIndexes.length, 'sound')} on pads`, () => placed)) return false
     if (padIndexes[0] !== undefined) select(padIndexes[0])
     if (leftOver.length > 0) {
       sayError(new Error(`${counted(leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(padIndexes.length, 'sound')} were put on pads.`))
     }
+    return true
   }
 
   /** Lets something be heard in place of the kit, or no more. */
@@ -311,7 +318,7 @@ export const useKit = defineStore('kit', () => {
   async function keepBoth(state: Kit): Promise<void> {
     const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
     const before = padIndex.value
-    await take(copy)
+    take(copy, startHistory(copy.kit))
     select(before)
     sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`))
   }

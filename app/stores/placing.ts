@@ -53,7 +53,7 @@ export const usePlacing = defineStore('placing', () => {
 
   /** Puts sounds on pads from one on: a single one at once, several as they are chosen to go in the panel, or as the last time where that is wanted. */
   function send(index: number, wanted: readonly SoundRow[]): void {
-    if (wanted.length < 2) return kit.place(index, wanted)
+    if (wanted.length < 2) return void kit.place(index, wanted)
     kit.select(index)
     open(wanted)
     if (settings.placing.skips && preview.value.replaced.length === 0 && preview.value.notPlaced.length === 0) carryOut()

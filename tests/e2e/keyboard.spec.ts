@@ -68,7 +68,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expect(sounds).toBeVisible()
   })
 
-  const pad = (text: string) => page.getByRole('row').filter({ hasText: text })
+  const pad = (text: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: text })
   await test.step('place from the tray on the bench and play with letters', async () => {
     await keys.press('2')
     await expect(pad('HBR_SD_001')).toBeVisible()

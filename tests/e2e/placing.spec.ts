@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { expect, searched, tabTo, testWith } from './studio'
 
@@ -81,6 +83,28 @@ testDemo('strokes become velocity layers of one pad, from soft to loud; what wou
   await page.getByRole('menuitem', { name: 'Put all on pads in some way…' }).click()
   await expect(page.getByRole('radio', { name: 'All on pad A1, from soft to loud over velocity' })).toBeChecked()
   await page.keyboard.press('Escape')
+})
+
+testDemo('a view that is long in coming leaves the keyboard to the dialog that was opened meanwhile', async ({ page, studio }) => {
+  const scripts = '.output/public/_nuxt'
+  const bench = readdirSync(scripts).find(file => file.endsWith('.js') && readFileSync(join(scripts, file), 'utf8').includes('Kit sheet'))!
+  let come = (): void => undefined
+  const held = new Promise<void>(resolve => come = resolve)
+  await page.route(`**/${bench}`, async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto(studio.server.url)
+  await chooseAll(page, 'kind=clap')
+  await page.keyboard.press('2')
+  await page.keyboard.press('Shift+P')
+  const inOrder = page.getByRole('radio', { name: 'In order, on notes that follow one another' })
+  await expect(inOrder).toBeFocused()
+  await page.evaluate(() => window.addEventListener('focusout', () => document.body.dataset.wasTaken = 'true'))
+  come()
+  await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeVisible()
+  await expect(inOrder).toBeFocused()
+  expect(await page.evaluate(() => document.body.dataset.wasTaken)).toBeUndefined()
 })
 
 testDemo('from a pad to sounds that are like its own', async ({ page, studio }) => {
