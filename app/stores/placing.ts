@@ -16,6 +16,8 @@ export const usePlacing = defineStore('placing', () => {
   const isOpen = ref(false)
   const rows = shallowRef<readonly SoundRow[]>([])
   const startNote = ref(0)
+  /** The pad that is looked at in the preview. */
+  const lookedAt = ref<number>()
 
   const way = computed<PlacingWay>(() => {
     const { way: chosen, gap, skipsTaken, families, byLevel } = settings.placing
@@ -44,10 +46,14 @@ export const usePlacing = defineStore('placing', () => {
     return beyondLimits(preview.value.kit, limits).filter(one => !before.has(one.what))
   })
 
+  /** The pad of the preview that is shown: the one looked at, where it gets something, or the first that does. */
+  const padInSight = computed(() => (preview.value.placed.find(({ padIndex }) => padIndex === lookedAt.value) ?? preview.value.placed[0])?.padIndex ?? kit.padIndex)
+
   function open(wanted: readonly SoundRow[]): void {
     if (wanted.length === 0) return
     rows.value = wanted
     startNote.value = firstFreeNote()
+    lookedAt.value = undefined
     isOpen.value = true
   }
 
@@ -79,5 +85,5 @@ export const usePlacing = defineStore('placing', () => {
     isOpen.value = false
   }
 
-  return { isOpen, rows, startNote, way, preview, beyond, open, send, carryOut, makeSet }
+  return { isOpen, rows, startNote, way, preview, beyond, lookedAt, padInSight, open, send, carryOut, makeSet }
 })

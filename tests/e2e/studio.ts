@@ -67,7 +67,23 @@ export const test = base.extend<Beginning & { studio: Studio }>({
     await use(studio)
     await studio.server.stop()
   },
+  page: async ({ page }, use, info) => {
+    const errors: string[] = []
+    page.on('pageerror', error => errors.push(error.message))
+    await use(page)
+    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors })}`)
+  },
 })
+
+/** What a failure far away is understood by: where the page was, what had the keyboard, and what was said. */
+function seenOf(page: Page) {
+  return page.evaluate(() => ({
+    path: location.pathname,
+    focus: document.activeElement?.outerHTML.slice(0, 200),
+    dialogs: [...document.querySelectorAll('[role=dialog]')].filter(dialog => dialog.checkVisibility()).map(dialog => dialog.getAttribute('aria-label')),
+    said: [...document.querySelectorAll('.el-message')].map(message => message.textContent),
+  }))
+}
 
 /** Tests that begin with a folder of the samples brought in. */
 export const testWith = (library: string) => test.extend<Beginning>({ library })

@@ -3,6 +3,7 @@ import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { removeLastBank } from '~~/core/kit/edits'
 import { counted } from '../../composables/useFormat'
 import { midiInputs, midiState } from '../../composables/useMidiInput'
+import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
 import { useTargets } from '../../stores/targets'
 
@@ -11,9 +12,10 @@ const emit = defineEmits<{ go: [bank: number], add: [] }>()
 
 const kit = useKit()
 const targets = useTargets()
+const { shown, bank: here } = useShownKit()
 
 // Plain values: what an edit leaves as it was is not drawn again.
-const banks = computed(() => kit.kit.pads.length / PADS_PER_BANK)
+const banks = computed(() => shown.value.pads.length / PADS_PER_BANK)
 const target = computed(() => kit.kit.target ?? NO_TARGET)
 const missing = computed(() => kit.missingSounds.length === 0 ? '' : `${counted(kit.missingSounds.length, 'sample')} missing: ${kit.missingSounds[0]!.name}`)
 const letter = (bank: number) => String.fromCharCode(65 + bank)
@@ -33,7 +35,7 @@ function setTarget(id: string): void {
 <template>
   <div class="banks">
     <span class="quiet">Bank</span>
-    <button v-for="bank in banks" :key="bank" type="button" class="bank" :class="{ here: bank - 1 === kit.bank }" :aria-pressed="bank - 1 === kit.bank" @click="emit('go', bank - 1)">
+    <button v-for="bank in banks" :key="bank" type="button" class="bank" :class="{ here: bank - 1 === here }" :aria-pressed="bank - 1 === here" @click="emit('go', bank - 1)">
       {{ letter(bank - 1) }}
     </button>
     <el-button size="small" :disabled="banks * PADS_PER_BANK >= MOST_PADS" @click="emit('add')">

@@ -6,6 +6,7 @@ import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { useShownKit } from '../../composables/useShownKit'
 import type { PadState } from './PadCells.vue'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useKit } from '../../stores/kit'
@@ -13,21 +14,24 @@ import { useLevels } from '../../stores/levels'
 import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 
-/** The kit as ruled rows, one a pad, of the bank at hand. */
+/** The kit as ruled rows, one a pad, of the bank at hand; while placing is chosen, what it would become. */
 const kit = useKit()
 const levels = useLevels()
 const settings = useSettings()
 const placing = usePlacing()
+const { isPreview, shown, bank, becomes, outlineOf } = useShownKit()
 const over = ref<number>()
 const FULL_VELOCITY = 127
+const BECOMES = { new: 'Would get its sounds', replaced: 'Its sounds would be replaced', left: 'Would stay as it is' } as const
 const sheet = useTemplateRef<HTMLElement>('sheet')
 defineExpose({ focus: () => sheet.value?.focus() })
 
-const isSolo = computed(() => kit.kit.pads.some(pad => pad.soloed))
+const isSolo = computed(() => shown.value.pads.some(pad => pad.soloed))
 const rows = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
-  const index = kit.bank * PADS_PER_BANK + i
-  const pad = kit.kit.pads[index]!
-  return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad), level: levels.levelOf(index), isSilent: pad.muted || (isSolo.value && !pad.soloed) }
+  const index = bank.value * PADS_PER_BANK + i
+  const pad = shown.value.pads[index]!
+  const level = pad === kit.kit.pads[index] ? levels.levelOf(index) : undefined
+  return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad), level, isSilent: pad.muted || (isSolo.value && !pad.soloed), becomes: becomes(index) }
 }))
 
 function toggle(index: number, { key, on, off }: PadState): void {
@@ -46,7 +50,7 @@ const pictures = new WeakMap<Layer, WaveformPicture>()
 
 function picture(pad: Pad): WaveformPicture | null {
   const layer = leadOf(pad)
-  const outline = layer && kit.sounds.get(layer.sound.id)?.outline
+  const outline = layer && outlineOf(layer.sound.id)
   if (!layer || !outline) return null
   const known = pictures.get(layer)
   if (known?.outline === outline) return known
@@ -96,13 +100,14 @@ function outputName(id: string): string {
       <span role="columnheader" class="right" title="Choke group">Cut</span><span role="columnheader">Output</span>
     </div>
     <div
-      v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent } in rows"
+      v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent, becomes: comes } in rows"
       :id="`pad-${index}`"
       :key="index"
       class="row"
       role="row"
       :aria-selected="index === kit.padIndex || kit.chosenPads.has(index)"
-      :class="{ 'at-hand': index === kit.padIndex, 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
+      :title="comes && BECOMES[comes]"
+      :class="{ 'at-hand': index === (isPreview ? placing.padInSight : kit.padIndex), 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
       @pointerdown="press(index, $event)"
       @dragover="dragOver(index, $event)"
       @dragleave="over = undefined"
@@ -121,5 +126,9 @@ function outputName(id: string): string {
 .right { text-align: right; }
 .chosen { background: var(--chosen); }
 .at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
+/* What would come stands out against what stays. */
+.new { box-shadow: inset 3px 0 0 var(--accent); }
+.replaced { box-shadow: inset 3px 0 0 var(--look); }
+.left { opacity: 0.5; }
 .over { box-shadow: inset 0 0 0 2px var(--look); }
 </style>

@@ -3,6 +3,7 @@ import { noteLabel } from '~~/core/audio/notes'
 import { leaveRoom, moveToNote, nextFreeNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { say } from '../../composables/useSay'
+import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 import { useTargets } from '../../stores/targets'
@@ -11,16 +12,17 @@ import { useTargets } from '../../stores/targets'
 const kit = useKit()
 const settings = useSettings()
 const targets = useTargets()
+const { shown } = useShownKit()
 const room = ref(4)
 
 const limits = computed(() => targets.limitsOf(kit.kit.target))
 const notes = computed(() => {
   const holders = new Map<number, number[]>()
-  kit.kit.pads.forEach((pad, index) => pad.layers.length > 0 && holders.set(pad.note, [...holders.get(pad.note) ?? [], index]))
+  shown.value.pads.forEach((pad, index) => pad.layers.length > 0 && holders.set(pad.note, [...holders.get(pad.note) ?? [], index]))
   return Array.from({ length: 128 }, (_, note) => {
     const pads = holders.get(note) ?? []
     const isOut = limits.value !== undefined && (note < limits.value.lowNote || note > limits.value.highNote)
-    return { note, pads, isOut, isHere: note === kit.pad.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${kit.kit.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
+    return { note, pads, isOut, isHere: note === kit.pad.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${shown.value.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
   })
 })
 const taken = computed(() => notes.value.filter(({ pads }) => pads.length > 0).length)

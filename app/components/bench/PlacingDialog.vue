@@ -2,7 +2,7 @@
 import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import { groupBy } from '~~/core/groupBy'
-import type { Pad } from '~~/core/kit/document'
+import { PADS_PER_BANK, type Pad } from '~~/core/kit/document'
 import { equalRanges } from '~~/core/kit/ranges'
 import type { SoundRow } from '~~/server/library/search'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
@@ -15,7 +15,7 @@ import { useSettings } from '../../stores/settings'
 
 const MOST_GAP = 12
 
-/** Chooses how several sounds go onto pads, and shows what becomes of the kit before it does. */
+/** Chooses how several sounds go onto pads, and shows what becomes of the kit before it does: beside the kit sheet, which shows the same. */
 const placing = usePlacing()
 const kit = useKit()
 const library = useLibrary()
@@ -39,8 +39,8 @@ const hasStart = computed(() => placing.way.type === 'in order' || placing.way.t
 const COLUMNS: readonly LedgerColumn[] = [
   { key: 'pad', title: 'Pad', width: 46 },
   { key: 'note', title: 'Note', width: 88 },
-  { key: 'sound', title: 'Sound', width: 150, grows: true },
-  { key: 'velocity', title: 'Velocity', width: 84, align: 'right' },
+  { key: 'sound', title: 'Sound', width: 130, grows: true },
+  { key: 'velocity', title: 'Velocity', width: 76, align: 'right' },
 ]
 const INSTEAD: LedgerColumn = { key: 'instead', title: 'In place of', width: 110, grows: true }
 const columns = computed(() => placing.preview.replaced.length > 0 ? [...COLUMNS, INSTEAD] : COLUMNS)
@@ -52,11 +52,29 @@ const lines = computed(() => {
     const target = next.pads[padIndex]!
     const layer = target.layers.find(candidate => candidate.sound.id === sound.sound.id)
     return {
-      id: i, pad: padLabel(padIndex), note: noteLabel(target.note, settings.middleC), sound: sound.sound.name, kind: sound.kind,
+      id: i, padIndex, pad: padLabel(padIndex), note: noteLabel(target.note, settings.middleC), sound: sound.sound.name, kind: sound.kind,
       velocity: target.alternate !== null ? `${(ranges(target)[target.layers.indexOf(layer!)] ?? { low: 0 }).low} up` : layer ? `${layer.lowVelocity}–${layer.highVelocity}${layer.turn === null ? '' : ` · ${layer.turn}`}` : '', instead: replaced.includes(padIndex) ? kit.kit.pads[padIndex]!.layers.map(held => held.sound.name).join(', ') : '',
     }
   })
 })
+const cursor = ref(0)
+watch([() => placing.isOpen, () => settings.placing], () => {
+  cursor.value = 0
+  placing.lookedAt = undefined
+})
+
+/** Goes to a line, and shows its pad on the kit sheet. */
+function look(index: number): void {
+  cursor.value = Math.max(0, Math.min(lines.value.length - 1, index))
+  placing.lookedAt = lines.value[cursor.value]?.padIndex
+}
+
+function lookOn(event: KeyboardEvent): void {
+  const step = { ArrowUp: -1, ArrowDown: 1, PageUp: -PADS_PER_BANK, PageDown: PADS_PER_BANK, Home: -Infinity, End: Infinity }[event.key]
+  if (step === undefined) return
+  look(cursor.value + step)
+  event.preventDefault()
+}
 const pads = computed(() => new Set(placing.preview.placed.map(({ padIndex }) => padIndex)).size)
 const reasons = computed(() => [...groupBy(placing.preview.notPlaced, ({ why }) => why)].map(([why, sounds]) => ({ why, count: sounds.length })))
 
@@ -84,7 +102,7 @@ async function makeSet(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="placing.isOpen" :title="`Put ${counted(placing.rows.length, 'sound')} on pads`" width="860" append-to-body destroy-on-close @opened="ways?.$el.querySelector('input')?.focus()">
+  <el-dialog v-model="placing.isOpen" :title="`Put ${counted(placing.rows.length, 'sound')} on pads`" width="470" class="placing-panel" modal-class="placing-mask" top="20px" append-to-body destroy-on-close @opened="ways?.$el.querySelector('input')?.focus()">
     <div class="placing" @keydown.enter="enter">
       <div class="how">
         <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="How they go onto pads" @change="set({ way: $event as typeof settings.placing.way })">
@@ -113,7 +131,7 @@ async function makeSet(): Promise<void> {
           <span v-if="placing.beyond.length > 3" class="look block">And {{ placing.beyond.length - 3 }} more beyond the target.</span>
           <span v-for="{ why, count } in reasons" :key="why" class="look block">{{ counted(count, 'sound') }} {{ count === 1 ? 'stays' : 'stay' }} away. {{ why }}</span>
         </p>
-        <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="-1">
+        <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="cursor" @press="look" @keydown="lookOn">
           <template #cell="{ column, row }">
             <span v-if="column === 'sound'" class="sound"><KindStamp :kind="row.kind" /><span class="cut" :title="row.sound">{{ row.sound }}</span></span>
             <span v-else-if="column === 'instead'" class="cut look" :title="row.instead">{{ row.instead }}</span>
@@ -134,15 +152,22 @@ async function makeSet(): Promise<void> {
 </template>
 
 <style scoped>
-.placing { display: flex; gap: 18px; height: 470px; }
-.how { display: flex; flex-direction: column; gap: 10px; width: 310px; flex: none; }
+.placing { display: flex; flex-direction: column; gap: 10px; height: calc(100vh - 172px); max-height: 780px; }
+.how { display: flex; flex-direction: column; gap: 6px; flex: none; }
 .how :deep(.el-radio-group) { display: flex; flex-direction: column; align-items: flex-start; }
-.how :deep(.el-radio) { height: auto; min-height: 28px; margin: 0; white-space: normal; }
+.how :deep(.el-radio) { height: 24px; margin: 0; white-space: normal; }
+.how .set { align-self: flex-start; }
+.how :deep(.el-checkbox) { height: 22px; }
 .how label.check { justify-content: flex-start; line-height: 1.25; font-size: 12px; }
-.how .set { align-self: flex-start; margin-top: auto; }
 .how label { display: flex; justify-content: space-between; align-items: center; gap: 8px; }
-.preview { display: flex; flex: 1; flex-direction: column; min-width: 0; border: 1px solid var(--rule); }
+.preview { display: flex; flex: 1; flex-direction: column; min-width: 0; min-height: 0; border: 1px solid var(--rule); }
 .preview p { margin: 0; padding: 6px 8px; border-bottom: 1px solid var(--rule); }
 .block { display: block; }
 .sound { display: flex; align-items: center; gap: 6px; min-width: 0; }
+</style>
+
+<style>
+/* The sheet, of which it is about, stays in sight. */
+.placing-mask { background: transparent; }
+.placing-panel.el-dialog { margin-right: 12px; }
 </style>

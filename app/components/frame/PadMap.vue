@@ -5,6 +5,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { saying } from '../../composables/useSay'
+import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
 import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
@@ -15,12 +16,13 @@ const kit = useKit()
 const settings = useSettings()
 const placing = usePlacing()
 const targets = useTargets()
+const { shown, bank } = useShownKit()
 const over = ref<number>()
 const columns = computed(() => targets.limitsOf(kit.kit.target)?.columns ?? 4)
 
 const pads = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
-  const index = kit.bank * PADS_PER_BANK + i
-  return { index, letter: PAD_LETTERS[i]!, pad: kit.kit.pads[index]! }
+  const index = bank.value * PADS_PER_BANK + i
+  return { index, letter: PAD_LETTERS[i]!, pad: shown.value.pads[index]! }
 }))
 
 function press(index: number, event: PointerEvent): void {
