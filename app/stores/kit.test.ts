@@ -5,6 +5,7 @@ import { madeRow } from '../../tests/helpers/rows'
 import { freshStores, type Ask } from '../../tests/helpers/stores'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds, setPads } from '../../core/kit/edits'
+import { useShownKit } from '../composables/useShownKit'
 import { useClip } from './clip'
 import { useKit } from './kit'
 import { usePlacing } from './placing'
@@ -147,6 +148,27 @@ describe('sounds that are sent to pads', () => {
     useSettings().placing = { ...useSettings().placing, way: 'stack' }
     placing.send(4, [madeRow(6), madeRow(7)])
     expect([placing.isOpen, kit.filledPads]).toEqual([true, 5])
+  })
+
+  it('are shown on the bench as they would lie, from the first on or where one looks, and the kit stays as it is', async () => {
+    const kit = await opened()
+    kit.place(1, [madeRow(9)])
+    const placing = usePlacing()
+    const { shown, bank, becomes, outlineOf } = useShownKit()
+    const before = kit.kit
+    expect([shown.value, bank.value, becomes(1)]).toEqual([before, 0, undefined])
+    useSettings().placing = { ...useSettings().placing, families: false, skipsTaken: false }
+    placing.send(0, Array.from({ length: 18 }, (_, i) => madeRow(i + 1, { overview: btoa('\x01\x7f') })))
+    expect(shown.value.pads[0]!.layers[0]!.sound.name).toBe('Sound 1')
+    expect([becomes(0), becomes(1), becomes(20)]).toEqual(['new', 'replaced', 'left'])
+    expect(outlineOf(madeRow(1).hash)).toEqual(Int8Array.of(1, 127))
+    placing.lookedAt = 17
+    expect(bank.value).toBe(1)
+    placing.lookedAt = 25
+    expect(bank.value).toBe(0)
+    expect(kit.kit).toBe(before)
+    placing.isOpen = false
+    expect([shown.value, becomes(0)]).toEqual([before, undefined])
   })
 
   it('tells what the target will not take of them', async () => {
