@@ -11,8 +11,6 @@ export default defineConfig({
   outputDir: 'test-results',
   use: {
     viewport: { width: 1280, height: 800 },
-    // Dialogs come and go at once, as for those who ask for that.
-    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: process.env.EMPORION_CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
