@@ -11,9 +11,10 @@ export type Becomes = 'new' | 'replaced' | 'left'
 export function useShownKit() {
   const kit = useKit()
   const placing = usePlacing()
-  const isPreview = computed(() => placing.isOpen)
   const shown = computed(() => placing.isOpen ? placing.preview.kit : kit.kit)
-  const bank = computed(() => placing.isOpen ? Math.floor(placing.padInSight / PADS_PER_BANK) : kit.bank)
+  /** The pad at hand, or the one that is looked at. */
+  const atHand = computed(() => placing.isOpen ? placing.padInSight : kit.padIndex)
+  const bank = computed(() => Math.floor(atHand.value / PADS_PER_BANK))
   const placed = computed(() => new Map(placing.preview.placed.map(({ padIndex }) => [padIndex, placing.preview.replaced.includes(padIndex) ? 'replaced' : 'new'] as const)))
   const rows = computed(() => new Map(placing.rows.map(row => [row.hash, row])))
 
@@ -28,5 +29,5 @@ export function useShownKit() {
     return kit.sounds.get(sound)?.outline ?? (row && pictureOf(row).outline)
   }
 
-  return { isPreview, shown, bank, becomes, outlineOf }
+  return { shown, atHand, bank, becomes, outlineOf }
 }

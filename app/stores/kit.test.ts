@@ -154,7 +154,7 @@ describe('sounds that are sent to pads', () => {
     const kit = await opened()
     kit.place(1, [madeRow(9)])
     const placing = usePlacing()
-    const { shown, bank, becomes, outlineOf } = useShownKit()
+    const { shown, atHand, bank, becomes, outlineOf } = useShownKit()
     const before = kit.kit
     expect([shown.value, bank.value, becomes(1)]).toEqual([before, 0, undefined])
     useSettings().placing = { ...useSettings().placing, families: false, skipsTaken: false }
@@ -162,10 +162,12 @@ describe('sounds that are sent to pads', () => {
     expect(shown.value.pads[0]!.layers[0]!.sound.name).toBe('Sound 1')
     expect([becomes(0), becomes(1), becomes(20)]).toEqual(['new', 'replaced', 'left'])
     expect(outlineOf(madeRow(1).hash)).toEqual(Int8Array.of(1, 127))
-    placing.lookedAt = 17
-    expect(bank.value).toBe(1)
-    placing.lookedAt = 25
-    expect(bank.value).toBe(0)
+    placing.look(17)
+    expect([atHand.value, bank.value]).toEqual([17, 1])
+    placing.look(25)
+    expect(atHand.value).toBe(17)
+    placing.look(-Infinity)
+    expect([atHand.value, bank.value]).toEqual([0, 0])
     expect(kit.kit).toBe(before)
     placing.isOpen = false
     expect([shown.value, becomes(0)]).toEqual([before, undefined])

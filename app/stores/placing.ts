@@ -16,8 +16,8 @@ export const usePlacing = defineStore('placing', () => {
   const isOpen = ref(false)
   const rows = shallowRef<readonly SoundRow[]>([])
   const startNote = ref(0)
-  /** The pad that is looked at in the preview. */
-  const lookedAt = ref<number>()
+  /** The line of the preview that is looked at. */
+  const line = ref(0)
 
   const way = computed<PlacingWay>(() => {
     const { way: chosen, gap, skipsTaken, families, byLevel } = settings.placing
@@ -46,14 +46,20 @@ export const usePlacing = defineStore('placing', () => {
     return beyondLimits(preview.value.kit, limits).filter(one => !before.has(one.what))
   })
 
-  /** The pad of the preview that is shown: the one looked at, where it gets something, or the first that does. */
-  const padInSight = computed(() => (preview.value.placed.find(({ padIndex }) => padIndex === lookedAt.value) ?? preview.value.placed[0])?.padIndex ?? kit.padIndex)
+  const lastLine = computed(() => Math.max(0, preview.value.placed.length - 1))
+  /** The pad where the sound of that line would go. */
+  const padInSight = computed(() => preview.value.placed[Math.min(line.value, lastLine.value)]?.padIndex ?? kit.padIndex)
+
+  /** Looks at another line. */
+  function look(at: number): void {
+    line.value = Math.max(0, Math.min(lastLine.value, at))
+  }
 
   function open(wanted: readonly SoundRow[]): void {
     if (wanted.length === 0) return
     rows.value = wanted
     startNote.value = firstFreeNote()
-    lookedAt.value = undefined
+    line.value = 0
     isOpen.value = true
   }
 
@@ -85,5 +91,5 @@ export const usePlacing = defineStore('placing', () => {
     isOpen.value = false
   }
 
-  return { isOpen, rows, startNote, way, preview, beyond, lookedAt, padInSight, open, send, carryOut, makeSet }
+  return { isOpen, rows, startNote, way, preview, beyond, line, padInSight, look, open, send, carryOut, makeSet }
 })

@@ -19,7 +19,7 @@ const kit = useKit()
 const levels = useLevels()
 const settings = useSettings()
 const placing = usePlacing()
-const { isPreview, shown, bank, becomes, outlineOf } = useShownKit()
+const { shown, atHand, bank, becomes, outlineOf } = useShownKit()
 const over = ref<number>()
 const FULL_VELOCITY = 127
 const BECOMES = { new: 'Would get its sounds', replaced: 'Its sounds would be replaced', left: 'Would stay as it is' } as const
@@ -93,7 +93,7 @@ function outputName(id: string): string {
 </script>
 
 <template>
-  <div ref="sheet" class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${kit.padIndex}`">
+  <div ref="sheet" class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${atHand}`">
     <div class="head" role="row">
       <span role="columnheader">Pad</span><span role="columnheader" title="Mute, solo, hold">State</span><span role="columnheader">Note</span><span role="columnheader">Sound</span><span role="columnheader">Waveform</span>
       <span role="columnheader">Layers</span><span role="columnheader" class="right">Gain</span><span role="columnheader" class="right" title="Loudness of a hit at full velocity, measured as the pad plays it">LUFS</span><span role="columnheader" class="right">Pan</span>
@@ -105,9 +105,9 @@ function outputName(id: string): string {
       :key="index"
       class="row"
       role="row"
-      :aria-selected="index === kit.padIndex || kit.chosenPads.has(index)"
+      :aria-selected="index === atHand || kit.chosenPads.has(index)"
       :title="comes && BECOMES[comes]"
-      :class="{ 'at-hand': index === (isPreview ? placing.padInSight : kit.padIndex), 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
+      :class="{ 'at-hand': index === atHand, 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
       @pointerdown="press(index, $event)"
       @dragover="dragOver(index, $event)"
       @dragleave="over = undefined"

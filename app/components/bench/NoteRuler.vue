@@ -12,7 +12,7 @@ import { useTargets } from '../../stores/targets'
 const kit = useKit()
 const settings = useSettings()
 const targets = useTargets()
-const { shown } = useShownKit()
+const { shown, atHand } = useShownKit()
 const room = ref(4)
 
 const limits = computed(() => targets.limitsOf(kit.kit.target))
@@ -22,7 +22,7 @@ const notes = computed(() => {
   return Array.from({ length: 128 }, (_, note) => {
     const pads = holders.get(note) ?? []
     const isOut = limits.value !== undefined && (note < limits.value.lowNote || note > limits.value.highNote)
-    return { note, pads, isOut, isHere: note === kit.pad.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${shown.value.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
+    return { note, pads, isOut, isHere: note === shown.value.pads[atHand.value]?.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${shown.value.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
   })
 })
 const taken = computed(() => notes.value.filter(({ pads }) => pads.length > 0).length)

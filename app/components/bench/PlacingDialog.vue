@@ -52,27 +52,17 @@ const lines = computed(() => {
     const target = next.pads[padIndex]!
     const layer = target.layers.find(candidate => candidate.sound.id === sound.sound.id)
     return {
-      id: i, padIndex, pad: padLabel(padIndex), note: noteLabel(target.note, settings.middleC), sound: sound.sound.name, kind: sound.kind,
+      id: i, pad: padLabel(padIndex), note: noteLabel(target.note, settings.middleC), sound: sound.sound.name, kind: sound.kind,
       velocity: target.alternate !== null ? `${(ranges(target)[target.layers.indexOf(layer!)] ?? { low: 0 }).low} up` : layer ? `${layer.lowVelocity}–${layer.highVelocity}${layer.turn === null ? '' : ` · ${layer.turn}`}` : '', instead: replaced.includes(padIndex) ? kit.kit.pads[padIndex]!.layers.map(held => held.sound.name).join(', ') : '',
     }
   })
 })
-const cursor = ref(0)
-watch([() => placing.isOpen, () => settings.placing], () => {
-  cursor.value = 0
-  placing.lookedAt = undefined
-})
 
-/** Goes to a line, and shows its pad on the kit sheet. */
-function look(index: number): void {
-  cursor.value = Math.max(0, Math.min(lines.value.length - 1, index))
-  placing.lookedAt = lines.value[cursor.value]?.padIndex
-}
-
+/** Goes through the lines; the kit sheet shows their pads. */
 function lookOn(event: KeyboardEvent): void {
   const step = { ArrowUp: -1, ArrowDown: 1, PageUp: -PADS_PER_BANK, PageDown: PADS_PER_BANK, Home: -Infinity, End: Infinity }[event.key]
   if (step === undefined) return
-  look(cursor.value + step)
+  placing.look(placing.line + step)
   event.preventDefault()
 }
 const pads = computed(() => new Set(placing.preview.placed.map(({ padIndex }) => padIndex)).size)
@@ -131,7 +121,7 @@ async function makeSet(): Promise<void> {
           <span v-if="placing.beyond.length > 3" class="look block">And {{ placing.beyond.length - 3 }} more beyond the target.</span>
           <span v-for="{ why, count } in reasons" :key="why" class="look block">{{ counted(count, 'sound') }} {{ count === 1 ? 'stays' : 'stay' }} away. {{ why }}</span>
         </p>
-        <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="cursor" @press="look" @keydown="lookOn">
+        <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="Math.min(placing.line, lines.length - 1)" @press="placing.look" @keydown="lookOn">
           <template #cell="{ column, row }">
             <span v-if="column === 'sound'" class="sound"><KindStamp :kind="row.kind" /><span class="cut" :title="row.sound">{{ row.sound }}</span></span>
             <span v-else-if="column === 'instead'" class="cut look" :title="row.instead">{{ row.instead }}</span>

@@ -16,7 +16,7 @@ const kit = useKit()
 const settings = useSettings()
 const placing = usePlacing()
 const targets = useTargets()
-const { shown, bank } = useShownKit()
+const { shown, atHand, bank } = useShownKit()
 const over = ref<number>()
 const columns = computed(() => targets.limitsOf(kit.kit.target)?.columns ?? 4)
 
@@ -55,7 +55,7 @@ function dragOver(index: number, event: DragEvent): void {
       type="button"
       class="pad"
       tabindex="-1"
-      :class="{ 'at-hand': index === kit.padIndex, 'chosen': kit.chosenPads.has(index), 'empty-pad': pad.layers.length === 0, 'lit': kit.lit.has(index), 'over': over === index }"
+      :class="{ 'at-hand': index === atHand, 'chosen': kit.chosenPads.has(index), 'empty-pad': pad.layers.length === 0, 'lit': kit.lit.has(index), 'over': over === index }"
       :title="`Pad ${padLabel(index)}, ${noteLabel(pad.note, settings.middleC)}${pad.name ? `: ${pad.name}` : ', empty'}`"
       :aria-label="`Pad ${padLabel(index)}, ${noteLabel(pad.note, settings.middleC)}${pad.name ? `: ${pad.name}` : ', empty'}`"
       @pointerdown="press(index, $event)"
