@@ -52,7 +52,8 @@ test('what is chosen beyond the rows in the page goes to the tray and onto pads 
   await searched(page)
   const found = Number((await page.locator('.summary .figure').first().textContent())!.replace(',', ''))
   expect(found).toBeGreaterThan(200)
-  await page.keyboard.press('Enter')
+  // These sounds have no files: Enter would play the first, pass over it and those after it, and take the cursor along.
+  await sounds(page).focus()
   await page.keyboard.press('Shift+End')
   await page.keyboard.press('Enter')
   await expect(page.getByText(`${found} sounds put on the tray.`)).toBeVisible()
