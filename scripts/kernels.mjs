@@ -3,8 +3,12 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import wabt from 'wabt'
 
 const KERNELS = [
+  { source: 'core/audio/analysis/bandLevels.wat', target: 'core/audio/analysis/bandLevelsKernel.ts', name: 'BAND_LEVELS_KERNEL' },
   { source: 'core/audio/analysis/fft.wat', target: 'core/audio/analysis/fftKernel.ts', name: 'FFT_KERNEL' },
   { source: 'core/search/catalogue/distances.wat', target: 'core/search/catalogue/distancesKernel.ts', name: 'DISTANCES_KERNEL' },
+  { source: 'core/audio/analysis/truePeak.wat', target: 'core/audio/analysis/truePeakKernel.ts', name: 'TRUE_PEAK_KERNEL' },
+  { source: 'core/audio/analysis/weighting.wat', target: 'core/audio/analysis/weightingKernel.ts', name: 'WEIGHTING_KERNEL' },
+  { source: 'core/audio/kinds/dense.wat', target: 'core/audio/kinds/denseKernel.ts', name: 'DENSE_KERNEL' },
   { source: 'core/audio/pcm.wat', target: 'core/audio/pcmKernel.ts', name: 'PCM_KERNEL' },
   { source: 'core/audio/polyphase.wat', target: 'core/audio/polyphaseKernel.ts', name: 'POLYPHASE_KERNEL' },
   { source: 'core/audio/sweep.wat', target: 'core/audio/sweepKernel.ts', name: 'SWEEP_KERNEL' },

@@ -1,4 +1,4 @@
-import { extremesOf } from './sweep'
+import { outlineOf } from './sweep'
 
 /** Columns in the overview that is kept with every sound. */
 export const OVERVIEW_COLUMNS = 96
@@ -9,15 +9,12 @@ export const OVERVIEW_COLUMNS = 96
  *
  * @returns `columns * 2` signed bytes
  */
-export function waveformOverview(channels: readonly Float32Array[], columns: number, startFrame = 0, endFrame = channels[0]?.length ?? 0): Int8Array {
-  const out = new Int8Array(columns * 2)
-  const span = endFrame - startFrame
-  for (let column = 0; column < columns; column++) {
-    const from = startFrame + Math.floor(column * span / columns)
-    const to = Math.max(from + 1, startFrame + Math.floor((column + 1) * span / columns))
-    const [low, high] = extremesOf(channels, from, Math.min(to, endFrame))
-    out[column * 2] = Math.max(-127, Math.floor(low * 127))
-    out[column * 2 + 1] = Math.min(127, Math.ceil(high * 127))
+export function waveformOverview(channels: readonly Float32Array[], columns: number): Int8Array {
+  const outline = outlineOf(channels, columns)
+  const out = new Int8Array(outline.length)
+  for (let i = 0; i < out.length; i += 2) {
+    out[i] = Math.max(-127, Math.floor(outline[i]! * 127))
+    out[i + 1] = Math.min(127, Math.ceil(outline[i + 1]! * 127))
   }
   return out
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { energyOf, extremesOf, plainPieces, raiseToPeaks, sumOf } from './sweep'
+import { crossingsOf, energyOf, outlineOf, plainPieces, raiseToPeaks, sumOf, swingsOf } from './sweep'
 
 /** Of lengths that make no fours, and of some that go through the memory in several pieces. */
 const channel = fc.oneof(
@@ -20,13 +20,32 @@ describe('passes over all samples', () => {
     }))
   })
 
-  it('find the lowest and the highest sample of a stretch over all channels, and never above or below silence', () => {
-    fc.assert(fc.property(stretch, ({ values, from, to }) => {
-      const part = [...values.subarray(from, to)]
+  it('find the lowest and the highest sample of each part over all channels, and never above or below silence', () => {
+    fc.assert(fc.property(channel, fc.oneof(fc.integer({ min: 1, max: 5 }), fc.integer({ min: 90, max: 900 })), (values, columns) => {
       const other = values.map(value => -value / 2)
-      const [low, high] = extremesOf([values, other], from, to)
-      expect(low).toBeCloseTo(part.reduce((least, value) => Math.min(least, value, -value / 2), 0), 12)
-      expect(high).toBeCloseTo(part.reduce((most, value) => Math.max(most, value, -value / 2), 0), 12)
+      const outline = outlineOf([values, other], columns)
+      expect(outline).toHaveLength(2 * columns)
+      for (let column = 0; column < columns; column++) {
+        const from = Math.floor(column * values.length / columns)
+        const part = values.subarray(from, Math.max(from + 1, Math.floor((column + 1) * values.length / columns)))
+        expect(outline[2 * column]).toBeCloseTo(part.reduce((least, value) => Math.min(least, value, -value / 2), 0), 12)
+        expect(outline[2 * column + 1]).toBeCloseTo(part.reduce((most, value) => Math.max(most, value, -value / 2), 0), 12)
+      }
+    }))
+  })
+
+  it('count how often the lows swing, early and late', () => {
+    fc.assert(fc.property(stretch, fc.nat(300), fc.nat(300), fc.double({ min: 0, max: 0.99, noNaN: true }), ({ values, from, to }, early, late, keep) => {
+      let [one, two, side, first, last] = [0, 0, 0, 0, 0]
+      values.subarray(from, to).forEach((value, i) => {
+        one = one * keep + value * (1 - keep)
+        two = two * keep + one * (1 - keep)
+        const now = two > 0 ? 1 : -1
+        if (now !== side && i < early) first++
+        if (now !== side && i >= late) last++
+        side = now
+      })
+      expect(swingsOf(values, keep, from, to, early, late)).toEqual([first, last])
     }))
   })
 
@@ -36,8 +55,16 @@ describe('passes over all samples', () => {
       const pieces: number[] = []
       for (const piece of plainPieces(spoilt)) for (const value of piece) pieces.push(value)
       expect(pieces.length).toBe(values.length)
-      spoilt.forEach((value, i) => expect(Object.is(pieces[i], value === 0 ? 0 : value)).toBe(true))
+      expect(pieces.findIndex((piece, i) => !Object.is(piece, spoilt[i] === 0 ? 0 : spoilt[i]))).toBe(-1)
     }), { numRuns: 20 })
+  })
+
+  it('count how often a stretch crosses zero', () => {
+    fc.assert(fc.property(stretch, ({ values, from, to }) => {
+      let crossings = 0
+      for (let i = from + 1; i < to; i++) if (values[i]! > 0 !== values[i - 1]! > 0) crossings++
+      expect(crossingsOf(values, from, to)).toBe(crossings)
+    }))
   })
 
   it('add up samples and their squares in double precision', () => {

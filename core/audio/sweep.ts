@@ -1,9 +1,13 @@
+import { piecesOf } from './pieces'
 import { SWEEP_KERNEL } from './sweepKernel'
 
 interface Kernel {
   readonly peaks: (input: number, count: number, step: number, out: number) => void
   readonly extremes: (input: number, count: number, out: number) => void
+  readonly outline: (input: number, first: number, last: number, columns: number, frames: number, out: number) => void
+  readonly swings: (input: number, count: number, keep: number, number: number, before: number, from: number, state: number) => void
   readonly clearNegativeZeros: (input: number, count: number) => void
+  readonly crossings: (input: number, count: number) => number
   readonly sum: (input: number, count: number) => number
   readonly squares: (input: number, count: number) => number
 }
@@ -38,25 +42,54 @@ function inPieces(channel: Float32Array, from: number, to: number, go: (count: n
 /** Raises each value to the highest absolute sample of its step, where that is higher. */
 export function raiseToPeaks(values: Float32Array, channel: Float32Array, framesPerStep: number): void {
   const { kernel, floats } = open()
-  for (let at = 0; at < channel.length;) {
-    const most = framesPerStep > PIECE ? Math.min(PIECE, framesPerStep - at % framesPerStep) : Math.floor(PIECE / framesPerStep) * framesPerStep
-    const count = Math.min(most, channel.length - at)
-    const step = Math.floor(at / framesPerStep)
-    const steps = Math.ceil(count / framesPerStep)
-    floats.set(channel.subarray(at, at + count))
-    floats.set(values.subarray(step, step + steps), PIECE)
+  for (const { from, count, firstStep, steps } of piecesOf(channel.length, framesPerStep, PIECE, PIECE)) {
+    floats.set(channel.subarray(from, from + count))
+    floats.set(values.subarray(firstStep, firstStep + steps), PIECE)
     kernel.peaks(0, count, framesPerStep, PIECE * FLOAT_BYTES)
-    values.set(floats.subarray(PIECE, PIECE + steps), step)
-    at += count
+    values.set(floats.subarray(PIECE, PIECE + steps), firstStep)
   }
 }
 
-/** The lowest and the highest sample of all channels within a stretch; at most and at least 0. */
-export function extremesOf(channels: readonly Float32Array[], from: number, to: number): readonly [low: number, high: number] {
+/**
+ * The lowest and the highest sample over all channels of each of so many equal parts, in turn; at most and at least 0. Where
+ * there are more parts than samples, neighbours share them.
+ */
+export function outlineOf(channels: readonly Float32Array[], columns: number): Float32Array {
   const { kernel, floats } = open()
-  floats.fill(0, PIECE, PIECE + 2)
-  for (const channel of channels) inPieces(channel, from, to, count => kernel.extremes(0, count, PIECE * FLOAT_BYTES))
-  return [floats[PIECE]!, floats[PIECE + 1]!]
+  const found = new Float32Array(2 * columns)
+  const frames = channels[0]?.length ?? 0
+  const edge = (column: number) => Math.floor(column * frames / columns)
+  const together = Math.min(PIECE / 2, Math.floor((PIECE - 1) * columns / frames))
+  for (const channel of frames > 0 ? channels : []) {
+    for (let first = 0, last = 0; first < columns; first = last) {
+      last = Math.min(columns, first + Math.max(1, together))
+      const [from, to] = [edge(first), Math.max(edge(first) + 1, edge(last))]
+      floats.set(found.subarray(2 * first, 2 * last), PIECE)
+      inPieces(channel, from, to, (count) => {
+        if (together < 1) kernel.extremes(0, count, PIECE * FLOAT_BYTES)
+        else kernel.outline(0, first, last, columns, frames, PIECE * FLOAT_BYTES)
+      })
+      found.set(floats.subarray(PIECE, PIECE + 2 * (last - first)), 2 * first)
+    }
+  }
+  return found
+}
+
+/**
+ * How often what two low-passes in a row leave of a channel passes from one side of zero to the other, from one sample on: in the
+ * first `early` samples, and from `late` samples after it until the stretch ends; its beginning counts as one.
+ *
+ * @param keep what stays of the last value of a low-pass from sample to sample
+ */
+export function swingsOf(channel: Float32Array, keep: number, from: number, to: number, early: number, late: number): readonly [early: number, late: number] {
+  const { kernel, floats } = open()
+  const state = new Float64Array(floats.buffer, PIECE * FLOAT_BYTES, 5).fill(0)
+  let number = 0
+  inPieces(channel, from, to, (count) => {
+    kernel.swings(0, count, keep, number, early, late, PIECE * FLOAT_BYTES)
+    number += count
+  })
+  return [state[3]!, state[4]!]
 }
 
 /** A channel's samples piece by piece, negative zeros as zeros. A piece holds until the next is asked for, and no other pass may come between. */
@@ -68,6 +101,19 @@ export function* plainPieces(channel: Float32Array): Generator<Float32Array> {
     kernel.clearNegativeZeros(0, count)
     yield floats.subarray(0, count)
   }
+}
+
+/** How often the samples of a stretch pass from one side of zero to the other; zero itself counts as below. */
+export function crossingsOf(channel: Float32Array, from: number, to: number): number {
+  const { kernel, floats } = open()
+  let found = 0
+  // Pieces share a sample: between two of them there may be a crossing too.
+  for (let at = from; at + 1 < to; at += PIECE - 1) {
+    const count = Math.min(PIECE, to - at)
+    floats.set(channel.subarray(at, at + count))
+    found += kernel.crossings(0, count)
+  }
+  return found
 }
 
 /** Sum of the samples of a stretch. */

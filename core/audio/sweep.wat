@@ -34,7 +34,7 @@
         (br $steps))))
 
   ;; The lowest and the highest value, where they pass those that stand in $out already.
-  (func (export "extremes") (param $in i32) (param $count i32) (param $out i32)
+  (func $extremes (export "extremes") (param $in i32) (param $count i32) (param $out i32)
     (local $end i32) (local $fours i32) (local $low v128) (local $high v128) (local $value v128) (local $lowest f32) (local $highest f32)
     (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
     (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
@@ -64,6 +64,57 @@
       (f32.max (local.get $highest) (f32.max (f32x4.extract_lane 0 (local.get $high)) (f32x4.extract_lane 1 (local.get $high))))
       (f32.max (f32x4.extract_lane 2 (local.get $high)) (f32x4.extract_lane 3 (local.get $high))))))
 
+  ;; The same for each of the $columns parts of $frames samples from $first to before $last, where $in holds the first of these
+  ;; from its beginning. None is without a sample, and where there are more parts than samples neighbours share them.
+  (func (export "outline") (param $in i32) (param $first i32) (param $last i32) (param $columns i32) (param $frames i32) (param $out i32)
+    (local $base i32) (local $from i32) (local $next i32)
+    (local.set $base (call $edge (local.get $first) (local.get $columns) (local.get $frames)))
+    (local.set $from (local.get $base))
+    (loop $column
+      (local.set $first (i32.add (local.get $first) (i32.const 1)))
+      (local.set $next (call $edge (local.get $first) (local.get $columns) (local.get $frames)))
+      (call $extremes
+        (i32.add (local.get $in) (i32.shl (i32.sub (local.get $from) (local.get $base)) (i32.const 2)))
+        (select (i32.sub (local.get $next) (local.get $from)) (i32.const 1) (i32.gt_u (local.get $next) (local.get $from)))
+        (local.get $out))
+      (local.set $from (local.get $next))
+      (local.set $out (i32.add (local.get $out) (i32.const 8)))
+      (br_if $column (i32.lt_u (local.get $first) (local.get $last)))))
+
+  ;; Where a part begins.
+  (func $edge (param $column i32) (param $columns i32) (param $frames i32) (result i32)
+    (i32.wrap_i64 (i64.div_u
+      (i64.mul (i64.extend_i32_u (local.get $column)) (i64.extend_i32_u (local.get $frames)))
+      (i64.extend_i32_u (local.get $columns)))))
+
+  ;; How often the level of the lows passes from one side of zero to the other, before one sample and from another on: counted up
+  ;; in the last two of five numbers in $state; the others are what two low-passes in a row ($keep: what stays of the last
+  ;; value) have come to, and the side. The sample at $in is the one numbered $number.
+  (func (export "swings") (param $in i32) (param $count i32) (param $keep f64) (param $number i32) (param $before i32) (param $from i32) (param $state i32)
+    (local $end i32) (local $one f64) (local $two f64) (local $side f64) (local $now f64)
+    (local.set $one (f64.load (local.get $state)))
+    (local.set $two (f64.load offset=8 (local.get $state)))
+    (local.set $side (f64.load offset=16 (local.get $state)))
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (loop $samples
+      (local.set $one (f64.add (f64.mul (local.get $one) (local.get $keep))
+        (f64.mul (f64.promote_f32 (f32.load (local.get $in))) (f64.sub (f64.const 1) (local.get $keep)))))
+      (local.set $two (f64.add (f64.mul (local.get $two) (local.get $keep)) (f64.mul (local.get $one) (f64.sub (f64.const 1) (local.get $keep)))))
+      (local.set $now (select (f64.const 1) (f64.const -1) (f64.gt (local.get $two) (f64.const 0))))
+      (if (f64.ne (local.get $now) (local.get $side))
+        (then
+          (if (i32.lt_u (local.get $number) (local.get $before))
+            (then (f64.store offset=24 (local.get $state) (f64.add (f64.load offset=24 (local.get $state)) (f64.const 1)))))
+          (if (i32.ge_u (local.get $number) (local.get $from))
+            (then (f64.store offset=32 (local.get $state) (f64.add (f64.load offset=32 (local.get $state)) (f64.const 1)))))))
+      (local.set $side (local.get $now))
+      (local.set $number (i32.add (local.get $number) (i32.const 1)))
+      (local.set $in (i32.add (local.get $in) (i32.const 4)))
+      (br_if $samples (i32.lt_u (local.get $in) (local.get $end))))
+    (f64.store (local.get $state) (local.get $one))
+    (f64.store offset=8 (local.get $state) (local.get $two))
+    (f64.store offset=16 (local.get $state) (local.get $side)))
+
   ;; Negative zeros become zeros.
   (func (export "clearNegativeZeros") (param $in i32) (param $count i32)
     (local $end i32) (local $value v128)
@@ -73,6 +124,30 @@
       (v128.store (local.get $in) (v128.andnot (local.get $value) (i32x4.eq (local.get $value) (v128.const i32x4 0x80000000 0x80000000 0x80000000 0x80000000))))
       (local.set $in (i32.add (local.get $in) (i32.const 16)))
       (br_if $four (i32.lt_u (local.get $in) (local.get $end)))))
+
+  ;; How many values stand on another side of zero than the one before them; zero itself counts as below.
+  (func (export "crossings") (param $in i32) (param $count i32) (result i32)
+    (local $end i32) (local $fours i32) (local $found i32)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $in (i32.add (local.get $in) (i32.const 4)))
+    (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
+    (block $rest
+      (loop $four
+        (br_if $rest (i32.ge_s (local.get $in) (local.get $fours)))
+        (local.set $found (i32.add (local.get $found) (i32.popcnt (i32x4.bitmask (v128.xor
+          (f32x4.gt (v128.load align=4 (local.get $in)) (v128.const i32x4 0 0 0 0))
+          (f32x4.gt (v128.load align=4 (i32.sub (local.get $in) (i32.const 4))) (v128.const i32x4 0 0 0 0)))))))
+        (local.set $in (i32.add (local.get $in) (i32.const 16)))
+        (br $four)))
+    (block $full
+      (loop $one
+        (br_if $full (i32.ge_s (local.get $in) (local.get $end)))
+        (local.set $found (i32.add (local.get $found) (i32.xor
+          (f32.gt (f32.load (local.get $in)) (f32.const 0))
+          (f32.gt (f32.load (i32.sub (local.get $in) (i32.const 4))) (f32.const 0)))))
+        (local.set $in (i32.add (local.get $in) (i32.const 4)))
+        (br $one)))
+    (local.get $found))
 
   ;; The sum of all values in double precision.
   (func (export "sum") (param $in i32) (param $count i32) (result f64)

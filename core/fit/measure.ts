@@ -1,5 +1,5 @@
 import { fftOf, hannWindow, STRETCHES } from '../audio/analysis/fft'
-import { kWeighting, weightedSteps } from '../audio/analysis/loudness'
+import { kWeighting, weightedSteps } from '../audio/analysis/weighting'
 import type { Audio } from './bake'
 
 /** Version of these measures: those of another are taken anew. */

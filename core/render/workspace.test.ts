@@ -1,11 +1,7 @@
-import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import wabt from 'wabt'
 import { interpolate, sincKernel } from '../audio/sinc'
-import { ENCODE_KERNEL } from '../audio/wave/encodeKernel'
 import { pitchKernel } from './pitchKernels'
-import { VOICE_KERNEL } from './voiceKernel'
 import { MOST_FRAMES, Workspace } from './workspace'
 
 const channels = fc.float32Array({ min: -1, max: 1, noNaN: true, minLength: 1, maxLength: 600 })
@@ -54,7 +50,8 @@ describe('the workspace of voices', () => {
         workspace.takeBus(bus, output, 7)
         for (const side of [0, 1] as const) {
           expect([...output[side].subarray(0, 7)]).toEqual(Array(7).fill(9))
-          for (let i = 0; i < frames; i++) expect(Math.abs(output[side][7 + i]! - buses[bus]![side][i]!)).toBeLessThan(3e-6)
+          const furthest = buses[bus]![side].reduce((most, value, i) => Math.max(most, Math.abs(output[side][7 + i]! - value)), 0)
+          expect(furthest).toBeLessThan(3e-6)
         }
       })
     }), { numRuns: 60 })
@@ -74,16 +71,5 @@ describe('the workspace of voices', () => {
     expect(output[1]).toEqual(channel)
     grown.read([channel], 200, 10, 1.3, kernel)
     for (const i of [0, 77, 199]) expect(grown.channelsToWorkIn(1)[0]![i]).toBeCloseTo(interpolate(channel, 10 + i * 1.3, kernel), 4)
-  })
-})
-
-describe('kernels', () => {
-  it.each([
-    ['core/render/voice.wat', VOICE_KERNEL],
-    ['core/audio/wave/encode.wat', ENCODE_KERNEL],
-  ])('%s is the source of the module beside it', async (path, kernel) => {
-    const { parseWat } = await wabt()
-    const { buffer } = parseWat(path, readFileSync(path, 'utf8'), { simd: true }).toBinary({})
-    expect(kernel).toEqual(buffer)
   })
 })

@@ -34,7 +34,7 @@ export function bandPowersOf(mono: Float32Array, sampleRate: number, startSecond
   let loudest = 0
   for (let frame = 0; frame < frames; frame += STRETCHES) {
     const count = Math.min(STRETCHES, frames - frame)
-    const bands = fft.bands(mono, Array.from({ length: count }, (_, i) => fromFrame + (frame + i) * hop), window, edges)
+    const bands = fft.bands(mono, fromFrame + frame * hop, hop, window, edges)
     for (let band = 0; band < BANDS; band++) {
       for (let i = 0; i < count; i++) {
         const power = bands[band * STRETCHES + i]!

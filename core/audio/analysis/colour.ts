@@ -1,4 +1,5 @@
 import { fftOf, hannWindow, STRETCHES } from './fft'
+import { flatnessOf } from './flatness'
 
 /** The colour of a stretch of sound. */
 export interface Colour {
@@ -37,7 +38,8 @@ const BRIGHTEST_HZ = 12_000
 export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: number, toSeconds: number): Colour | undefined {
   const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
   const power = meanSpectrum(mono, size, Math.round(fromSeconds * sampleRate), Math.round(toSeconds * sampleRate))
-  const hz = (bin: number) => bin * sampleRate / size
+  const perBin = sampleRate / size
+  const [midFrom, highFrom] = [binFrom(LOW_HZ, perBin, power), binFrom(HIGH_HZ, perBin, power)]
   let sum = 0
   let weighted = 0
   let low = 0
@@ -45,17 +47,17 @@ export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: nu
   for (let bin = 1; bin < power.length; bin++) {
     const value = power[bin]!
     sum += value
-    weighted += value * hz(bin)
-    if (hz(bin) < LOW_HZ) low += value
-    else if (hz(bin) >= HIGH_HZ) high += value
+    weighted += value * bin * perBin
+    if (bin < midFrom) low += value
+    else if (bin >= highFrom) high += value
   }
   if (sum <= 0) return undefined
-  let below = 0
-  const rolloff = power.findIndex((value, bin) => bin > 0 && (below += value) >= ROLLOFF_PART * sum)
-  const flatness = flatnessOf(power, Math.ceil(FLATNESS_FROM_HZ * size / sampleRate), Math.floor(FLATNESS_TO_HZ * size / sampleRate))
+  let rolloff = 0
+  for (let below = 0; below < ROLLOFF_PART * sum; below += power[rolloff]!) rolloff++
+  const flatness = flatnessOf(power, Math.ceil(FLATNESS_FROM_HZ * size / sampleRate), Math.floor(FLATNESS_TO_HZ * size / sampleRate), 1e-20)
   return {
     centroidHz: weighted / sum,
-    rolloffHz: hz(rolloff),
+    rolloffHz: rolloff * perBin,
     flatness,
     noisiness: Math.max(0, Math.min(1, 1 - 10 * Math.log10(Math.max(flatness, 1e-10)) / TONAL_DB)),
     power: sum,
@@ -63,6 +65,11 @@ export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: nu
     mid: (sum - low - high) / sum,
     high: high / sum,
   }
+}
+
+/** First line of a spectrum from a frequency on. */
+function binFrom(hz: number, perBin: number, power: Float32Array): number {
+  return Math.min(power.length, Math.ceil(hz / perBin))
 }
 
 /**
@@ -92,17 +99,6 @@ function meanSpectrum(mono: Float32Array, size: number, from: number, to: number
   const span = Math.max(0, to - from - size)
   const count = 2 * Math.max(1, Math.min(MOST_PAIRS, Math.ceil(span / size)))
   const sum = fftOf(size).powerOfAll(mono, Array.from({ length: count }, (_, i) => from + Math.round(span * i / (count - 1))), hannWindow(size))
-  return sum.map(value => value / count)
-}
-
-function flatnessOf(power: Float32Array, from: number, to: number): number {
-  let logs = 0
-  let sum = 0
-  const end = Math.min(power.length, to)
-  for (let bin = from; bin < end; bin++) {
-    logs += Math.log(power[bin]! + 1e-20)
-    sum += power[bin]!
-  }
-  const count = Math.max(1, end - from)
-  return sum > 0 ? Math.min(1, Math.exp(logs / count) / (sum / count)) : 0
+  for (let bin = 0; bin < sum.length; bin++) sum[bin]! /= count
+  return sum
 }

@@ -38,3 +38,26 @@ export function stepSeconds(envelope: Envelope, step: number): number {
 export function stepsIn(envelope: Envelope, seconds: number): number {
   return Math.max(1, Math.round(seconds * envelope.sampleRate / envelope.framesPerStep))
 }
+
+// Plain loops: the methods of typed arrays call a function for each value, and envelopes are gone through many times.
+
+/** The highest of the values from one step to before another, 0 where there are none. */
+export function highestIn(values: Float32Array, from: number, to: number): number {
+  let highest = 0
+  const end = Math.min(values.length, to)
+  for (let step = Math.max(0, from); step < end; step++) if (values[step]! > highest) highest = values[step]!
+  return highest
+}
+
+/** The first step from one on that reaches a level, or -1. */
+export function firstReaching(values: Float32Array, level: number, from = 0): number {
+  for (let step = from; step < values.length; step++) if (values[step]! >= level) return step
+  return -1
+}
+
+/** The last step that reaches a level, or -1. */
+export function lastReaching(values: Float32Array, level: number): number {
+  let step = values.length - 1
+  while (step >= 0 && !(values[step]! >= level)) step--
+  return step
+}

@@ -1,7 +1,9 @@
+import { crossingsOf, sumOf, swingsOf } from '../sweep'
 import { BANDS, type BandPowers } from './bands'
 import type { Colour } from './colour'
-import type { Envelope } from './envelope'
+import { highestIn, type Envelope } from './envelope'
 import { fftOf, hannWindow, SMALLEST_FFT } from './fft'
+import { flatnessOf } from './flatness'
 import { attackOf, beginningOf, burstsOf, crestOf, energyOver, lengthAbove, levelAt, roughnessOf, temporalCentre } from './outline'
 import type { Pitch } from './pitch'
 import type { Timing } from './timing'
@@ -13,6 +15,7 @@ export const FEATURES_VERSION = 1
 const SLICES = [0.012, 0.03, 0.06, 0.12, 0.25, 0.5, 1]
 /** First of the `BANDS` in each row of the map. */
 const GROUPS = [0, 3, 6, 9, 12, 14, 16, 18]
+const GROUP_OF_BAND = Uint8Array.from({ length: BANDS }, (_, band) => GROUPS.findLastIndex(first => first <= band))
 const MAP_RANGE_DB = 60
 const MAP = SLICES.length * GROUPS.length
 
@@ -22,6 +25,8 @@ const FINE_LATER_SECONDS = 0.004
 const FINE_LOWEST_HZ = 40
 const FINE_HIGHEST_HZ = 16_000
 const FINE_RANGE_DB = 50
+const fineEdge = (band: number) => FINE_LOWEST_HZ * (FINE_HIGHEST_HZ / FINE_LOWEST_HZ) ** (band / FINE_BANDS)
+const FINE_EDGES = Array.from({ length: FINE_BANDS + 1 }, (_, band) => fineEdge(band))
 
 /** Stretches of the spectrum whose flatness is told one by one: a bell is tones, a hat is noise. */
 const FLATNESS_HZ = [[200, 800], [800, 3000], [3000, 8000], [8000, 16_000]] as const
@@ -73,8 +78,12 @@ export function featuresOf(measured: Measured): Uint8Array {
   const { powers, envelope, mono } = measured
   const start = beginningOf(envelope)
   const fine = fineSpectrum(mono, envelope.sampleRate, start + FINE_LATER_SECONDS)
-  const values = [...mapOf(powers, start), ...bandsOf(fine), ...scalarsOf(measured, start, fine)]
-  return Uint8Array.from(values, value => Math.round(255 * Math.max(0, Math.min(1, value))))
+  const vector = new Uint8Array(FEATURES)
+  let place = 0
+  for (const values of [mapOf(powers, start), bandsOf(fine), scalarsOf(measured, start, fine)]) {
+    for (const value of values) vector[place++] = Math.round(255 * Math.max(0, Math.min(1, value)))
+  }
+  return vector
 }
 
 /** Mean power of each group of bands in each stretch of time, over the loudest stretch, -60 to 0 dB as 0 to 1. */
@@ -83,19 +92,18 @@ function mapOf(powers: BandPowers, start: number): Float64Array {
   const map = new Float64Array(MAP)
   let frame = Math.max(0, Math.ceil((start * sampleRate - fromFrame) / hop - 1.5))
   let loudest = 0
-  SLICES.forEach((end, slice) => {
-    const row = map.subarray(slice * GROUPS.length, (slice + 1) * GROUPS.length)
+  for (let slice = 0; slice < SLICES.length; slice++) {
+    const row = slice * GROUPS.length
     let count = 0
-    for (; frame < frames && (fromFrame + (frame + 1) * hop) / sampleRate < start + end; frame++, count++) {
-      for (let group = 0; group < GROUPS.length; group++) {
-        for (let band = GROUPS[group]!; band < (GROUPS[group + 1] ?? BANDS); band++) row[group]! += values[frame * BANDS + band]!
-      }
+    for (; frame < frames && (fromFrame + (frame + 1) * hop) / sampleRate < start + SLICES[slice]!; frame++, count++) {
+      for (let band = 0; band < BANDS; band++) map[row + GROUP_OF_BAND[band]!]! += values[frame * BANDS + band]!
     }
     let sum = 0
-    for (let group = 0; group < row.length; group++) sum += row[group]! /= Math.max(1, count)
+    for (let group = row; group < row + GROUPS.length; group++) sum += map[group]! /= Math.max(1, count)
     loudest = Math.max(loudest, sum)
-  })
-  return map.map(power => fromRange(power / loudest, MAP_RANGE_DB))
+  }
+  for (let i = 0; i < MAP; i++) map[i] = fromRange(map[i]! / loudest, MAP_RANGE_DB)
+  return map
 }
 
 interface Fine {
@@ -107,29 +115,26 @@ interface Fine {
 function fineSpectrum(mono: Float32Array, sampleRate: number, startSeconds: number): Fine {
   const size = Math.max(SMALLEST_FFT, 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate)))
   const power = fftOf(size).power(mono, Math.round(startSeconds * sampleRate), hannWindow(size))
-  return { power, perBin: sampleRate / size, sum: power.reduce((sum, value) => sum + value, 0) }
+  return { power, perBin: sampleRate / size, sum: sumOf(power, 0, power.length) }
 }
 
-function fineEdge(band: number): number {
-  return FINE_LOWEST_HZ * (FINE_HIGHEST_HZ / FINE_LOWEST_HZ) ** (band / FINE_BANDS)
-}
-
-function bandsOf({ power, perBin, sum }: Fine): number[] {
-  return Array.from({ length: FINE_BANDS }, (_, band) => {
-    const from = Math.round(fineEdge(band) / perBin)
-    const to = Math.max(from + 1, Math.round(fineEdge(band + 1) / perBin))
+function bandsOf({ power, perBin, sum }: Fine): Float64Array {
+  const bands = new Float64Array(FINE_BANDS)
+  for (let band = 0; band < FINE_BANDS && sum > 0; band++) {
+    const from = Math.round(FINE_EDGES[band]! / perBin)
+    const to = Math.min(power.length, Math.max(from + 1, Math.round(FINE_EDGES[band + 1]! / perBin)))
     let within = 0
-    for (let bin = from; bin < to && bin < power.length; bin++) within += power[bin]!
-    return sum > 0 ? fromRange(within / sum, FINE_RANGE_DB) : 0
-  })
+    for (let bin = from; bin < to; bin++) within += power[bin]!
+    bands[band] = fromRange(within / sum, FINE_RANGE_DB)
+  }
+  return bands
 }
 
 function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, start: number, fine: Fine): number[] {
   const { sampleRate } = envelope
   const energy = energyOver(envelope, start)
   const within = (from: number, to: number) => energy(from, to) / Math.max(1e-20, energy(0, 0.25))
-  const peaks = partialsOf(fine)
-  const [first, second] = peaks
+  const { count, first, second } = partialsOf(fine)
   return [
     onLogScale(lengthAbove(envelope, start, 0.1), 0.005, 2),
     onLogScale(lengthAbove(envelope, start, 0.01), 0.01, 4),
@@ -141,7 +146,7 @@ function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, st
     burstsOf(envelope, start) / 8,
     roughnessOf(envelope, start),
     ...FLATNESS_HZ.map(([low, high]) => flatness(fine, low, high)),
-    Math.log(1 + peaks.length) / Math.log(1 + MOST_PARTIALS),
+    Math.log(1 + count) / Math.log(1 + MOST_PARTIALS),
     first ? onLogScale(first.hz, 40, 12_000) : 0,
     first ? first.power / fine.sum : 0,
     first && second ? 0.5 + Math.log2(second.hz / first.hz) / 6 : 0.5,
@@ -168,16 +173,7 @@ function fromRange(powerRatio: number, rangeDb: number): number {
 }
 
 function flatness({ power, perBin }: Fine, low: number, high: number): number {
-  let logs = 0
-  let sum = 0
-  const from = Math.round(low / perBin)
-  const to = Math.min(power.length, Math.round(high / perBin))
-  for (let bin = from; bin < to; bin++) {
-    logs += Math.log(power[bin]! + 1e-18)
-    sum += power[bin]!
-  }
-  const count = Math.max(1, to - from)
-  return sum > 0 ? fromRange(Math.exp(logs / count) / (sum / count), FLATNESS_RANGE_DB) : 0
+  return fromRange(flatnessOf(power, Math.round(low / perBin), Math.round(high / perBin), 1e-18), FLATNESS_RANGE_DB)
 }
 
 interface Partial {
@@ -185,46 +181,48 @@ interface Partial {
   readonly power: number
 }
 
-/** Peaks of the fine spectrum that are within 20 dB of its strongest, strongest first; each with what lies beside its top. */
-function partialsOf({ power, perBin }: Fine): Partial[] {
-  let strongest = 0
-  for (const value of power) strongest = Math.max(strongest, value)
-  const least = strongest * 10 ** (-PARTIAL_BELOW_DB / 10)
-  const found: Partial[] = []
+interface Partials {
+  /** `MOST_PARTIALS` at most. */
+  readonly count: number
+  readonly first: Partial | undefined
+  readonly second: Partial | undefined
+}
+
+/** Peaks of the fine spectrum that are within 20 dB of its strongest, and the two strongest; each with what lies beside its top. */
+function partialsOf({ power, perBin }: Fine): Partials {
+  const least = highestIn(power, 0, power.length) * 10 ** (-PARTIAL_BELOW_DB / 10)
+  let count = 0
+  let first: Partial | undefined
+  let second: Partial | undefined
   for (let bin = 2; bin + 2 < power.length; bin++) {
     const value = power[bin]!
     if (value < least || value < power[bin - 1]! || value <= power[bin + 1]! || value < power[bin - 2]! || value <= power[bin + 2]!) continue
-    found.push({ hz: bin * perBin, power: power[bin - 2]! + power[bin - 1]! + value + power[bin + 1]! + power[bin + 2]! })
+    count++
+    const whole = power[bin - 2]! + power[bin - 1]! + value + power[bin + 1]! + power[bin + 2]!
+    if (second && whole <= second.power) continue
+    const found = { hz: bin * perBin, power: whole }
+    if (first && whole <= first.power) second = found
+    else [first, second] = [found, first]
   }
-  return found.sort((a, b) => b.power - a.power).slice(0, MOST_PARTIALS)
+  return { count: Math.min(count, MOST_PARTIALS), first, second }
 }
+
+const EARLY_SECONDS = 0.03
+const LATE_SECONDS = 0.06
+const LATE_END_SECONDS = 0.14
 
 /** How much faster the lows swing in the first 30 ms than from 60 to 140 ms, 0 to 3 octaves as 0 to 1. */
 function fallOfLows(mono: Float32Array, sampleRate: number, start: number): number {
   const from = Math.round(start * sampleRate)
-  const end = Math.min(mono.length, from + Math.round(0.14 * sampleRate))
+  const end = Math.min(mono.length, from + Math.round(LATE_END_SECONDS * sampleRate))
   const keep = Math.exp(-2 * Math.PI * 250 / sampleRate)
-  let [one, two, sign, early, late] = [0, 0, 0, 0, 0]
-  for (let i = from; i < end; i++) {
-    one = one * keep + mono[i]! * (1 - keep)
-    two = two * keep + one * (1 - keep)
-    const now = two > 0 ? 1 : -1
-    if (now !== sign) {
-      const seconds = (i - from) / sampleRate
-      if (seconds < 0.03) early++
-      else if (seconds >= 0.06) late++
-    }
-    sign = now
-  }
-  return late === 0 ? 0 : Math.log2(Math.max(1, early / 0.03 / (late / 0.08))) / 3
+  const [early, late] = swingsOf(mono, keep, from, end, Math.ceil(EARLY_SECONDS * sampleRate), Math.ceil(LATE_SECONDS * sampleRate))
+  return late === 0 ? 0 : Math.log2(Math.max(1, early / EARLY_SECONDS / (late / (LATE_END_SECONDS - LATE_SECONDS)))) / 3
 }
 
 function crossings(mono: Float32Array, sampleRate: number, from: number, to: number): number {
-  let count = 0
-  const first = Math.round(from * sampleRate) + 1
+  const first = Math.round(from * sampleRate)
   const end = Math.min(mono.length, Math.round(to * sampleRate))
-  for (let i = first; i < end; i++) {
-    if (mono[i]! > 0 !== mono[i - 1]! > 0) count++
-  }
-  return end > first ? onLogScale(count / 2 * sampleRate / (end - first), 40, 12_000) : 0
+  const places = end - first - 1
+  return places > 0 ? onLogScale(crossingsOf(mono, first, end) / 2 * sampleRate / places, 40, 12_000) : 0
 }

@@ -2,7 +2,7 @@ import { layStretch } from '../lay'
 import { FFT_KERNEL } from './fftKernel'
 
 interface Kernel {
-  readonly layEight: (input: number, window: number, size: number, out: number) => void
+  readonly layEight: (input: number, apart: number, window: number, size: number, out: number) => void
   readonly layOne: (input: number, window: number, size: number, out: number) => void
   readonly transform: (from: number, other: number, size: number, turns: number) => number
   readonly powersOfEight: (transformed: number, size: number, out: number) => void
@@ -78,12 +78,18 @@ export class RealFft {
    * @returns `size / 2` rows of `STRETCHES` values; it holds until the next call
    */
   powers(input: Float32Array, starts: readonly number[], window: Float32Array): Float32Array {
-    const { size, kernel, windowAt, workAt, otherAt, turnsAt, outAt } = this
+    const { size, floats } = this
     if (starts.length > STRETCHES) throw new RangeError(`Up to ${STRETCHES} stretches are transformed at once, not ${starts.length}.`)
-    starts.forEach((from, i) => layStretch(input, from, size, this.floats, i * size))
-    this.floats.fill(0, starts.length * size, STRETCHES * size)
+    starts.forEach((from, i) => layStretch(input, from, size, floats, i * size))
+    floats.fill(0, starts.length * size, STRETCHES * size)
+    return this.powersOfLaid(size, window)
+  }
+
+  /** Of eight stretches that lie so many samples apart. */
+  private powersOfLaid(apart: number, window: Float32Array): Float32Array {
+    const { size, kernel, windowAt, workAt, otherAt, turnsAt, outAt } = this
     this.layWindow(window)
-    kernel.layEight(0, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
+    kernel.layEight(0, apart * FLOAT_BYTES, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
     const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, size, turnsAt * FLOAT_BYTES)
     kernel.powersOfEight(transformed, size, outAt * FLOAT_BYTES)
     return this.floats.subarray(outAt, outAt + STRETCHES * size / 2)
@@ -98,15 +104,17 @@ export class RealFft {
   }
 
   /**
-   * The same, summed up in bands.
+   * Powers of eight stretches, each so many samples after the one before it, `size` at most, summed up in bands.
    *
    * @param edges of up to `MOST_BANDS` bands, the first line of each and the one behind its last, in turn
    * @returns a row of `STRETCHES` values for each band; it holds until the next call
    */
-  bands(input: Float32Array, starts: readonly number[], window: Float32Array, edges: Int32Array): Float32Array {
-    const { kernel, floats, outAt, edgesAt, bandsAt } = this
+  bands(input: Float32Array, from: number, apart: number, window: Float32Array, edges: Int32Array): Float32Array {
+    const { size, kernel, floats, outAt, edgesAt, bandsAt } = this
+    if (apart > size) throw new RangeError(`Stretches of ${size} samples lie that far apart at most, not ${apart}.`)
     if (edges.length > 2 * MOST_BANDS) throw new RangeError(`Powers are summed up in up to ${MOST_BANDS} bands, not ${edges.length / 2}.`)
-    this.powers(input, starts, window)
+    layStretch(input, from, size + (STRETCHES - 1) * apart, floats, 0)
+    this.powersOfLaid(apart, window)
     new Int32Array(floats.buffer, edgesAt * FLOAT_BYTES, 2 * MOST_BANDS).set(edges)
     kernel.bandsOfEight(outAt * FLOAT_BYTES, edgesAt * FLOAT_BYTES, edges.length / 2, bandsAt * FLOAT_BYTES)
     return floats.subarray(bandsAt, bandsAt + edges.length / 2 * STRETCHES)

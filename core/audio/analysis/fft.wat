@@ -30,10 +30,8 @@
       (local.set $window (i32.add (local.get $window) (i32.const 16)))
       (br_if $fours (i32.lt_u (local.get $window) (local.get $end)))))
 
-  ;; Eight stretches, weighted: the first four as real parts, the others as imaginary ones.
-  (func (export "layEight") (param $in i32) (param $window i32) (param $size i32) (param $out i32)
-    (local $apart i32)
-    (local.set $apart (i32.shl (local.get $size) (i32.const 2)))
+  ;; Eight stretches that lie $apart bytes from each other, weighted: the first four as real parts, the others as imaginary ones.
+  (func (export "layEight") (param $in i32) (param $apart i32) (param $window i32) (param $size i32) (param $out i32)
     (call $layFour (local.get $in) (local.get $apart) (local.get $window) (local.get $size) (local.get $out))
     (call $layFour (i32.add (local.get $in) (i32.shl (local.get $apart) (i32.const 2))) (local.get $apart) (local.get $window) (local.get $size)
       (i32.add (local.get $out) (i32.const 16))))

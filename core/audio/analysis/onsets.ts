@@ -1,7 +1,7 @@
-import { fromDb } from '../level'
+import { bandLevelsOf, type BandLevels } from './bandLevels'
 import { BANDS, type BandPowers } from './bands'
 import type { Envelope } from './envelope'
-import { stepSeconds, stepsIn } from './envelope'
+import { highestIn, stepSeconds, stepsIn } from './envelope'
 
 /** One hit in a file: where it begins to rise, and where the next one or the end of the sound comes. */
 export interface Hit {
@@ -9,8 +9,7 @@ export interface Hit {
   readonly endSeconds: number
 }
 
-/** How many bands, the strongest, speak for all of them, and for a third of them. */
-const BANDS_OF_FLUX = 6
+/** How many bands, the strongest, speak for a third of them. */
 const BANDS_OF_LEVEL = 4
 /** How far below the loudest moment of its band something still counts. */
 const RANGE_DB = 45
@@ -41,11 +40,10 @@ const FALLEN_PART = 0.85
  */
 export function hitsOf(powers: BandPowers, envelope: Envelope, startSeconds: number, endSeconds: number): Hit[] {
   const { sampleRate, hop, fromFrame: from, frames: count } = powers
-  const levels = bandLevels(powers)
-  const flux = fluxOf(levels, count)
+  const levels = bandLevelsOf(powers, RANGE_DB)
   const starts = [startSeconds]
   for (let frame = 1; frame < count; frame++) {
-    if (!isPeak(flux, frame) || !rises(levels, frame, count)) continue
+    if (!isPeak(levels.flux, frame) || !rises(levels, frame, count)) continue
     const seconds = riseStart(envelope, (from + frame * hop + hop / 2) / sampleRate)
     // Where a sound is cut off its spectrum spreads as if something began.
     if (seconds > endSeconds - LAST_SECONDS) break
@@ -55,23 +53,6 @@ export function hitsOf(powers: BandPowers, envelope: Envelope, startSeconds: num
   return starts.map((start, i) => ({ startSeconds: start, endSeconds: starts[i + 1] ?? endSeconds }))
 }
 
-/** Level of each band over time, 0 at the floor to 1 at the loudest moment of the loudest band. Rows are frames. */
-function bandLevels({ values, loudest }: BandPowers): Float32Array {
-  const floor = loudest * fromDb(-RANGE_DB) ** 2
-  const scale = 1 / Math.log(1 + loudest / floor)
-  return values.map(power => Math.log(1 + power / floor) * scale)
-}
-
-function fluxOf(levels: Float32Array, count: number): Float32Array {
-  const flux = new Float32Array(count)
-  const rises = new Float32Array(BANDS)
-  for (let frame = 1; frame < count; frame++) {
-    for (let band = 0; band < BANDS; band++) rises[band] = Math.max(0, levels[frame * BANDS + band]! - levels[(frame - 1) * BANDS + band]!)
-    flux[frame] = meanOfHighest(rises, 0, BANDS, BANDS_OF_FLUX)
-  }
-  return flux
-}
-
 function isPeak(flux: Float32Array, frame: number): boolean {
   const value = flux[frame]!
   if (value < LEAST_FLUX || value < (flux[frame - 1] ?? 0) || value <= (flux[frame + 1] ?? 0)) return false
@@ -79,36 +60,12 @@ function isPeak(flux: Float32Array, frame: number): boolean {
   return value >= around[around.length >> 1]! * OVER_MEDIAN
 }
 
-const highest = new Float32Array(Math.max(BANDS_OF_FLUX, BANDS_OF_LEVEL))
-
-/** Mean of the highest values of a stretch: a struck tone fills few bands, noise fills them all. */
-function meanOfHighest(values: Float32Array, from: number, to: number, count: number): number {
-  const kept = Math.min(count, to - from)
-  highest.fill(-Infinity, 0, kept)
-  for (let i = from; i < to; i++) {
-    const value = values[i]!
-    if (value <= highest[kept - 1]!) continue
-    let place = kept - 1
-    while (place > 0 && highest[place - 1]! < value) {
-      highest[place] = highest[place - 1]!
-      place--
-    }
-    highest[place] = value
-  }
-  let sum = 0
-  for (let i = 0; i < kept; i++) sum += highest[i]!
-  return sum / kept
-}
-
 /** True when some third of the spectrum is clearly louder just after than at any time just before. */
-function rises(levels: Float32Array, frame: number, count: number): boolean {
+function rises(levels: BandLevels, frame: number, count: number): boolean {
   const least = LEAST_RISE_DB / RANGE_DB
   const part = Math.ceil(BANDS / 3)
   for (let low = 0; low < BANDS; low += part) {
-    const mean = (at: number) => {
-      const row = Math.max(0, Math.min(count - 1, at)) * BANDS
-      return meanOfHighest(levels, row + low, row + Math.min(BANDS, low + part), BANDS_OF_LEVEL)
-    }
+    const mean = (at: number) => levels.meanOfHighest(Math.max(0, Math.min(count - 1, at)), low, Math.min(BANDS, low + part), BANDS_OF_LEVEL)
     // Looking back over a whole period of the lowest tones, since within it a buzz rises and falls as hits do.
     let before = 0
     for (let i = 1; i <= BEFORE_FRAMES; i++) before = Math.max(before, mean(frame - i))
@@ -122,7 +79,7 @@ function rises(levels: Float32Array, frame: number, count: number): boolean {
 /** True when the level has fallen since the last hit: otherwise what rises is still the swell of that one. */
 function hasFallen(envelope: Envelope, sinceSeconds: number, atSeconds: number): boolean {
   const at = stepsIn(envelope, atSeconds)
-  const level = (from: number, to: number) => envelope.values.subarray(Math.max(0, from), to).reduce((high, value) => Math.max(high, value), 0)
+  const level = (from: number, to: number) => highestIn(envelope.values, from, to)
   return level(at - stepsIn(envelope, JUST_BEFORE_SECONDS), at) < FALLEN_PART * level(stepsIn(envelope, sinceSeconds), at)
 }
 

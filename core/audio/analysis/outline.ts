@@ -1,4 +1,4 @@
-import { stepSeconds, stepsIn, type Envelope } from './envelope'
+import { firstReaching, highestIn, lastReaching, stepSeconds, stepsIn, type Envelope } from './envelope'
 
 /** A hit begins where it first passes this part of the peak ... */
 const BEGUN = 0.1
@@ -11,7 +11,7 @@ const ATTACK_PART = 0.9
 /** Where the hit begins to rise: what lies far below it before that is hiss, or the end of something else. */
 export function beginningOf(envelope: Envelope): number {
   const { values, peak } = envelope
-  const begun = values.findIndex(value => value >= peak * BEGUN)
+  const begun = firstReaching(values, peak * BEGUN)
   const reach = stepsIn(envelope, LONGEST_RISE_SECONDS)
   let step = begun
   while (step > 0 && begun - step < reach && values[step - 1]! >= peak * ROSE_FROM) step--
@@ -20,15 +20,14 @@ export function beginningOf(envelope: Envelope): number {
 
 /** Seconds until the level stays below a part of the peak. */
 export function lengthAbove(envelope: Envelope, start: number, part: number): number {
-  return Math.max(0, stepSeconds(envelope, envelope.values.findLastIndex(value => value >= envelope.peak * part) + 1) - start)
+  return Math.max(0, stepSeconds(envelope, lastReaching(envelope.values, envelope.peak * part) + 1) - start)
 }
 
 /** Seconds to nine tenths of the height of the first quarter of a second. */
 export function attackOf(envelope: Envelope, start: number): number {
   const first = stepOf(envelope, start)
-  const window = envelope.values.subarray(first, first + stepsIn(envelope, ATTACK_SECONDS))
-  const height = window.reduce((high, value) => Math.max(high, value), 0)
-  return stepSeconds(envelope, Math.max(0, window.findIndex(value => value >= height * ATTACK_PART)))
+  const height = highestIn(envelope.values, first, first + stepsIn(envelope, ATTACK_SECONDS))
+  return stepSeconds(envelope, Math.max(0, firstReaching(envelope.values, height * ATTACK_PART, first) - first))
 }
 
 /** Energy of the outline between two moments after the start, in units of its own. */

@@ -1,5 +1,6 @@
 import { fromDb, toDb } from '../level'
-import { stepSeconds, stepsIn, type Envelope } from './envelope'
+import { sumOf } from '../sweep'
+import { firstReaching, highestIn, lastReaching, stepSeconds, stepsIn, type Envelope } from './envelope'
 
 /** When a sound begins, swells, dies away and ends. */
 export interface Timing {
@@ -33,8 +34,8 @@ export function timingOf(envelope: Envelope): Timing | undefined {
   if (peak === 0) return undefined
   const floor = noiseFloor(envelope)
   const threshold = Math.max(peak * fromDb(-DEPTH_DB), (floor ?? 0) * fromDb(ABOVE_FLOOR_DB))
-  const first = values.findIndex(value => value >= threshold)
-  const last = values.findLastIndex(value => value >= threshold)
+  const first = firstReaching(values, threshold)
+  const last = lastReaching(values, threshold)
   const end = stepSeconds(envelope, values.length)
   const leadSeconds = stepSeconds(envelope, first)
   const endSeconds = Math.min(end, stepSeconds(envelope, last + 1))
@@ -49,9 +50,8 @@ export function timingOf(envelope: Envelope): Timing | undefined {
 }
 
 function attack(envelope: Envelope, first: number): number {
-  const window = envelope.values.subarray(first, first + stepsIn(envelope, ATTACK_WINDOW_SECONDS))
-  const height = window.reduce((high, value) => Math.max(high, value), 0)
-  return stepSeconds(envelope, window.findIndex(value => value >= height * ATTACK_PART))
+  const height = highestIn(envelope.values, first, first + stepsIn(envelope, ATTACK_WINDOW_SECONDS))
+  return stepSeconds(envelope, firstReaching(envelope.values, height * ATTACK_PART, first) - first)
 }
 
 /** The end of a recording is noise where it no longer gets quieter: the highest value of its last tenth of a second. */
@@ -60,10 +60,10 @@ function noiseFloor(envelope: Envelope): number | undefined {
   const span = stepsIn(envelope, FLOOR_SECONDS)
   const before = values.length - stepsIn(envelope, FLOOR_APART_SECONDS) - span
   if (before < 0) return undefined
-  const mean = (from: number) => values.subarray(from, from + span).reduce((sum, value) => sum + value, 0) / span
+  const mean = (from: number) => sumOf(values, from, from + span) / span
   const [earlier, now] = [mean(before), mean(values.length - span)]
   if (now === 0 || toDb(now / peak) > -FLOOR_BELOW_PEAK_DB || Math.abs(toDb(earlier / now)) > FLOOR_EVEN_DB) return undefined
-  return values.subarray(values.length - span).reduce((high, value) => Math.max(high, value), 0)
+  return highestIn(values, values.length - span, values.length)
 }
 
 /** Slope between 5 and 35 dB (or 25) of the energy that is still to come. Source: ISO 3382, Schroeder (1965). */
@@ -78,12 +78,14 @@ function decay(envelope: Envelope, last: number): number | null {
   const whole = left[0] ?? 0
   const fallsBelow = (db: number) => {
     const least = whole * fromDb(-db) ** 2
-    return left.findIndex(energy => energy <= least)
+    let i = 0
+    while (i < left.length && left[i]! > least) i++
+    return i
   }
   const start = fallsBelow(5)
   for (const depth of [35, 25]) {
     const end = fallsBelow(depth)
-    if (end > start && start >= 0) return stepSeconds(envelope, end - start) * 60 / (depth - 5)
+    if (end > start && end < left.length) return stepSeconds(envelope, end - start) * 60 / (depth - 5)
   }
   return null
 }

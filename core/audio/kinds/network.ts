@@ -1,4 +1,5 @@
 import { CLASSES } from './classes'
+import { DenseLayer } from './denseLayer'
 
 /** One trained network: standardised features, one hidden layer of rectified units, one output a class. */
 export interface Network {
@@ -23,50 +24,39 @@ export interface Network {
 export function classProbabilities(features: Uint8Array, networks: readonly Network[]): Float64Array {
   const mean = new Float64Array(CLASSES.length)
   for (const network of networks) {
-    const outputs = outputsOf(network, features)
+    const outputs = softmax(outputsOf(network, features))
     for (let i = 0; i < mean.length; i++) mean[i]! += outputs[i]! / networks.length
   }
   return mean
 }
 
-function outputsOf(network: Network, features: Uint8Array): Float64Array {
-  const { means, scales, hiddenWeights, hiddenBiases, outputWeights, outputBiases } = network
-  const inputs = new Float64Array(features.length)
-  for (let i = 0; i < inputs.length; i++) inputs[i] = (features[i]! / 255 - means[i]!) * scales[i]!
-  const hidden = layer(inputs, hiddenWeights, hiddenBiases)
-  for (let i = 0; i < hidden.length; i++) hidden[i] = Math.max(0, hidden[i]!)
-  return softmax(layer(hidden, outputWeights, outputBiases))
+const laid = new WeakMap<Network, { readonly hidden: DenseLayer, readonly output: DenseLayer }>()
+
+function layersOf(network: Network) {
+  const known = laid.get(network)
+  if (known) return known
+  const made = { hidden: new DenseLayer(network.hiddenWeights, network.hiddenBiases, 0), output: new DenseLayer(network.outputWeights, network.outputBiases) }
+  laid.set(network, made)
+  return made
 }
 
-function layer(inputs: Float64Array, weights: Float32Array, biases: Float32Array): Float64Array {
-  const outputs = Float64Array.from(biases)
-  const width = inputs.length
-  // Four units at a time, since a processor adds to one sum no faster than it finishes the last addition.
-  const fours = outputs.length & ~3
-  for (let unit = 0; unit < fours; unit += 4) {
-    let [a, b, c, d] = [0, 0, 0, 0]
-    for (let i = 0, at = unit * width; i < width; i++, at++) {
-      const input = inputs[i]!
-      a += input * weights[at]!
-      b += input * weights[at + width]!
-      c += input * weights[at + 2 * width]!
-      d += input * weights[at + 3 * width]!
-    }
-    outputs[unit]! += a
-    outputs[unit + 1]! += b
-    outputs[unit + 2]! += c
-    outputs[unit + 3]! += d
-  }
-  for (let unit = fours; unit < outputs.length; unit++) {
-    for (let i = 0; i < width; i++) outputs[unit]! += inputs[i]! * weights[unit * width + i]!
-  }
-  return outputs
+function outputsOf(network: Network, features: Uint8Array): Float32Array {
+  const { means, scales } = network
+  const { hidden, output } = layersOf(network)
+  for (let i = 0; i < features.length; i++) hidden.inputs[i] = (features[i]! / 255 - means[i]!) * scales[i]!
+  hidden.run()
+  output.inputs.set(hidden.outputs)
+  output.run()
+  return output.outputs
 }
 
 /** Exponentials over their sum. */
-export function softmax(values: Float64Array): Float64Array {
-  const highest = Math.max(...values)
-  const powers = values.map(value => Math.exp(value - highest))
-  const sum = powers.reduce((all, value) => all + value, 0)
-  return powers.map(value => value / sum)
+export function softmax(values: Float32Array | Float64Array): Float64Array {
+  let highest = Number.NEGATIVE_INFINITY
+  for (const value of values) highest = Math.max(highest, value)
+  const powers = new Float64Array(values.length)
+  let sum = 0
+  for (let i = 0; i < values.length; i++) sum += powers[i] = Math.exp(values[i]! - highest)
+  for (let i = 0; i < values.length; i++) powers[i]! /= sum
+  return powers
 }

@@ -1,9 +1,6 @@
-import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import wabt from 'wabt'
 import { DistanceRows, ROW_BYTES } from './distances'
-import { DISTANCES_KERNEL } from './distancesKernel'
 
 const vector = fc.uint8Array({ minLength: 113, maxLength: 113 })
 
@@ -30,12 +27,5 @@ describe('distances of rows', () => {
 
   it('refuse what is longer than a row', () => {
     expect(() => new DistanceRows().set(0, new Uint8Array(ROW_BYTES + 1))).toThrow('does not fit')
-  })
-
-  it('are reckoned by the code that the source says', async () => {
-    const source = 'core/search/catalogue/distances.wat'
-    const { parseWat } = await wabt()
-    const { buffer } = parseWat(source, readFileSync(source, 'utf8'), { simd: true }).toBinary({})
-    expect(DISTANCES_KERNEL).toEqual(buffer)
   })
 })
