@@ -45,6 +45,10 @@ export default tseslint.config(
       'vue/require-default-prop': 'off',
     },
   },
+  {
+    files: ['server/**'],
+    rules: { 'no-restricted-imports': ['error', { paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }] }] },
+  },
   floor(['core/audio/**', 'core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
   floor(['core/kit/**', 'core/groove/**'], ['render', 'formats', 'fit']),
   floor(['core/render/**'], ['formats', 'fit']),

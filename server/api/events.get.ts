@@ -1,17 +1,19 @@
-import { createEventStream } from 'h3'
+import { PassThrough } from 'node:stream'
+import { setResponseHeaders } from 'h3'
 import { route } from '../studio/route'
+import { sendStreamed } from '../studio/streamed'
 
 const HEARTBEAT_MS = 20_000
 
-export default route((studio, event) => {
-  const stream = createEventStream(event)
-  const stop = studio.events.listen(told => void stream.push(JSON.stringify(told)))
-  const heartbeat = setInterval(() => void stream.push({ event: 'beat', data: '' }), HEARTBEAT_MS)
-  stream.onClosed(async () => {
-    stop()
-    clearInterval(heartbeat)
-    await stream.close()
-  })
-  void stream.push({ event: 'beat', data: '' })
-  return stream.send()
+/** What happens, as server-sent events. */
+export default route(async ({ events }, event) => {
+  setResponseHeaders(event, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' })
+  const stream = new PassThrough()
+  const beat = () => stream.write('event: beat\ndata: \n\n')
+  const stop = events.listen(told => stream.write(`data: ${JSON.stringify(told)}\n\n`))
+  const heartbeat = setInterval(beat, HEARTBEAT_MS)
+  beat()
+  await sendStreamed(event, stream)
+  stop()
+  clearInterval(heartbeat)
 })

@@ -4,7 +4,8 @@ import type { JobView } from '../jobs/types'
 /** What the page is told without asking. */
 export type StudioEvent =
   | { readonly type: 'job', readonly job: JobView }
-  | { readonly type: 'library' }
+  /** `isArriving` while a scan goes on: there is more, and it may be seen a moment later. */
+  | { readonly type: 'library', readonly isArriving?: boolean }
   | { readonly type: 'vault' }
   | { readonly type: 'tray', readonly trayId: number, readonly from: string }
   | { readonly type: 'trays' }
@@ -18,11 +19,17 @@ export type StudioEvent =
 export class StudioEvents {
   private readonly emitter = new EventEmitter().setMaxListeners(0)
   private libraryRevisionNow = 1
+  private arrivalsNow = 1
   private usesRevisionNow = 1
 
-  /** Changes whenever search results may have changed. */
+  /** Changes whenever search results may have changed, and whoever asks next is to see it. */
   get libraryRevision(): number {
     return this.libraryRevisionNow
+  }
+
+  /** Changes whenever a scan that goes on has brought more. */
+  get arrivals(): number {
+    return this.arrivalsNow
   }
 
   /** Changes whenever other sounds may be used in kits and presets. */
@@ -31,7 +38,8 @@ export class StudioEvents {
   }
 
   send(event: StudioEvent): void {
-    if (event.type === 'library') this.libraryRevisionNow++
+    if (event.type === 'library' && event.isArriving) this.arrivalsNow++
+    else if (event.type === 'library') this.libraryRevisionNow++
     if (event.type === 'kit' || event.type === 'kits' || event.type === 'vault') this.usesRevisionNow++
     this.emitter.emit('event', event)
   }

@@ -52,7 +52,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
   await shipPatterns(database.db)
   const watch = new SourceWatch(database.db, jobs)
-  const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, uses: events.usesRevision }))
+  const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, arrivals: events.arrivals, uses: events.usesRevision }))
   const warm = () => void finder.warm().catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
   warm()
   events.listen((event) => {

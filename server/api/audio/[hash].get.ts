@@ -1,9 +1,10 @@
 import { createReadStream } from 'node:fs'
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { EmporionError } from '../../../core/errors'
 import { soundIdSchema } from '../../../core/kit/document'
 import { locateSound } from '../../library/locate'
 import { param, route } from '../../studio/route'
+import { sendStreamed } from '../../studio/streamed'
 
 /** The file of a sound, as it is. Its address names its contents, so the browser may keep it for good. */
 export default route(async ({ db, config }, event) => {
@@ -17,5 +18,5 @@ export default route(async ({ db, config }, event) => {
     'Content-Length': found.size,
     'Cache-Control': 'private, max-age=31536000, immutable',
   })
-  return sendStream(event, createReadStream(found.path))
+  return sendStreamed(event, createReadStream(found.path))
 })

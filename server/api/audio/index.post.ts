@@ -1,9 +1,10 @@
 import { Readable } from 'node:stream'
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { soundIdSchema } from '../../../core/kit/document'
 import { soundParcels } from '../../library/parcels'
 import { body, route } from '../../studio/route'
+import { sendStreamed } from '../../studio/streamed'
 
 const askedSchema = z.object({ hashes: z.array(soundIdSchema).min(1).max(64) })
 
@@ -11,5 +12,5 @@ const askedSchema = z.object({ hashes: z.array(soundIdSchema).min(1).max(64) })
 export default route(async ({ db, config }, event) => {
   const { hashes } = await body(event, askedSchema)
   setResponseHeaders(event, { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'no-store' })
-  return sendStream(event, Readable.from(soundParcels(db, config, hashes), { objectMode: false }))
+  return sendStreamed(event, Readable.from(soundParcels(db, config, hashes), { objectMode: false }))
 })

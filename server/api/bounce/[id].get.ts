@@ -1,11 +1,12 @@
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { openExport } from '../../bounce/exports'
 import { param, route } from '../../studio/route'
+import { sendStreamed } from '../../studio/streamed'
 
 /** What was bounced to be downloaded: the file, or an archive of several. */
 export default route(async ({ config }, event) => {
   const { stream, fileName, type } = await openExport(config.cacheDir, param(event, 'id', z.uuid()))
   setResponseHeaders(event, { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${fileName}"` })
-  return sendStream(event, stream)
+  return sendStreamed(event, stream)
 })

@@ -1,9 +1,10 @@
 import { Readable } from 'node:stream'
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { listAsCsv } from '../../../library/list'
 import { listSources } from '../../../library/sources'
 import { EmporionError } from '../../../../core/errors'
 import { idSchema, param, route } from '../../../studio/route'
+import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db }, event) => {
   const id = param(event, 'id', idSchema)
@@ -13,5 +14,5 @@ export default route(async ({ db }, event) => {
     'content-type': 'text/csv; charset=utf-8',
     'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${source.name}.csv`)}`,
   })
-  return sendStream(event, Readable.from(listAsCsv(db, id)))
+  return sendStreamed(event, Readable.from(listAsCsv(db, id)))
 })

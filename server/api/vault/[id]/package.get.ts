@@ -1,9 +1,10 @@
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { packageStream } from '../../../vault/exportZip'
 import { revisionPath } from '../../../vault/layout'
 import { presetRevision } from '../../../vault/presets'
 import { param, route } from '../../../studio/route'
+import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db, config }, event) => {
   const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()))
@@ -12,5 +13,5 @@ export default route(async ({ db, config }, event) => {
     'Content-Type': 'application/zip',
     'Content-Disposition': `attachment; filename="${fileName}"`,
   })
-  return sendStream(event, stream)
+  return sendStreamed(event, stream)
 })

@@ -1,10 +1,11 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { EmporionError } from '../../../../core/errors'
 import { previewPath } from '../../../vault/presets'
 import { param, route } from '../../../studio/route'
+import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db, config }, event) => {
   const path = await previewPath(db, config.vaultDir, param(event, 'id', z.string()))
@@ -12,5 +13,5 @@ export default route(async ({ db, config }, event) => {
     throw new EmporionError('not-found', { what: 'This preset has no preview.', next: 'Open it on the bench to hear it.' })
   })
   setResponseHeaders(event, { 'Content-Type': 'audio/wav', 'Content-Length': found.size })
-  return sendStream(event, createReadStream(path))
+  return sendStreamed(event, createReadStream(path))
 })

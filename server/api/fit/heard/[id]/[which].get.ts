@@ -1,16 +1,17 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { sendStream, setResponseHeader } from 'h3'
+import { setResponseHeader } from 'h3'
 import { z } from 'zod'
 import { EmporionError } from '../../../../../core/errors'
 import { exportsDir } from '../../../../bounce/exports'
 import { param, route } from '../../../../studio/route'
+import { sendStreamed } from '../../../../studio/streamed'
 
 /** One of the renderings of a kit before and after. */
 export default route(async ({ config }, event) => {
   const path = join(exportsDir(config.cacheDir), param(event, 'id', z.uuid()), `${param(event, 'which', z.enum(['before', 'after', 'difference']))}.wav`)
   if (!await stat(path).catch(() => undefined)) throw new EmporionError('not-found', { what: 'This rendering is no longer there.', next: 'Make it again.' })
   setResponseHeader(event, 'Content-Type', 'audio/wav')
-  return sendStream(event, createReadStream(path))
+  return sendStreamed(event, createReadStream(path))
 })
