@@ -87,8 +87,8 @@ export const sounds = pgTable('sounds', {
   folders: text('folders').array().notNull().default(sql`'{}'::text[]`),
   sourceIds: integer('source_ids').array().notNull().default(sql`'{}'::integer[]`),
   fileCount: integer('file_count').notNull().default(0),
-  /** Set by a trigger at every change, from one sequence: whoever keeps a copy asks for what is above the highest it has seen. */
-  revision: bigint('revision', { mode: 'number' }).notNull().default(0),
+  /** From one sequence, anew at every change (of a row that is there, by a trigger): whoever keeps a copy asks for what is above the highest it has seen. */
+  revision: bigint('revision', { mode: 'number' }).notNull().default(sql`nextval('sounds_revisions')`),
 }, table => [
   uniqueIndex('sounds_hash').on(table.hash),
   index('sounds_revision').on(table.revision),

@@ -2,6 +2,9 @@ import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { JobProgress } from './types'
 
+/** What pages show and long work changes; `arrivals` are what a scan that goes on has brought to the library so far. */
+export type Changed = 'library' | 'arrivals' | 'vault'
+
 /** What long work is given to do its work with. */
 export interface JobContext {
   readonly db: Database
@@ -10,5 +13,5 @@ export interface JobContext {
   readonly signal: AbortSignal
   readonly report: (progress: JobProgress) => void
   /** Tells the pages that something they show has changed. */
-  readonly changed: (what: 'library' | 'vault') => void
+  readonly changed: (what: Changed) => void
 }

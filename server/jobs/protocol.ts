@@ -1,6 +1,7 @@
 import type { ErrorCode } from '../../core/errors'
 import type { DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
+import type { Changed } from './context'
 import type { JobProgress, JobRequest } from './types'
 
 /** What a job's worker thread is started with. */
@@ -19,7 +20,7 @@ export type JobOrder =
 /** What a job's worker thread says. */
 export type JobMessage =
   | { readonly type: 'progress', readonly progress: JobProgress }
-  | { readonly type: 'changed', readonly what: 'library' | 'vault' }
+  | { readonly type: 'changed', readonly what: Changed }
   | { readonly type: 'done', readonly result: unknown }
   | { readonly type: 'failed', readonly message: string, readonly code: ErrorCode }
   | { readonly type: 'cancelled' }

@@ -14,8 +14,8 @@ const { jobs } = schema
 const MOST_AT_ONCE = 2
 const KEEP_FINISHED_DAYS = 30
 
-/** Work that somebody waits for, and asks for again: a thread that has done such is kept for the next job, with all that it has loaded. */
-const ASKED_AGAIN = new Set<JobKind>(['bounce', 'measure', 'fit', 'hear'])
+/** Work that is asked for again, by somebody or, as scans are, by what changes on the drive: a thread that has done such is kept for the next job, with all that it has loaded. */
+const ASKED_AGAIN = new Set<JobKind>(['scan', 'bounce', 'measure', 'fit', 'hear'])
 const KEEP_THREAD_MS = 5 * 60_000
 
 /** Work that repeats nothing that was done, or harms nothing when it is done twice. */
@@ -172,7 +172,7 @@ export class JobRunner {
         this.events.send({ type: 'job', job: this.view(row) })
         return
       }
-      if (message.type === 'changed') return this.events.send({ type: message.what })
+      if (message.type === 'changed') return this.events.send(message.what === 'arrivals' ? { type: 'library', isArriving: true } : { type: message.what })
       this.giveBack(thread, message.type === 'done' && ASKED_AGAIN.has(row.request.kind))
       void this.finish(row, message.type === 'done' ? { state: 'done', result: message.result } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: message.message })
     }

@@ -1,11 +1,13 @@
+import { randomUUID } from 'node:crypto'
 import { constants } from 'node:fs'
-import { copyFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
+import { copyFile, mkdir, rm, stat } from 'node:fs/promises'
 import { extname, join } from 'node:path'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { StudioConfig } from '../studio/config'
+import { namesIn, putFree } from '../vault/putFree'
 import { locateSound } from './locate'
 import { allowedPath, liesBelow } from './roots'
 import { readTray } from './trays'
@@ -41,7 +43,7 @@ export async function copyTray({ trayId, folder }: { readonly trayId: number, re
   const target = await folderForCopies(db, config, folder)
   await mkdir(target, { recursive: true })
   const items = await readTray(db, trayId)
-  const taken = new Set((await readdir(target)).map(name => name.toLowerCase()))
+  const taken = await namesIn(target)
   const meter = new ProgressMeter('sounds')
   meter.setTotal(items.length)
   const missing: string[] = []
@@ -49,7 +51,7 @@ export async function copyTray({ trayId, folder }: { readonly trayId: number, re
   for (const [i, { row }] of items.entries()) {
     context.signal.throwIfAborted()
     const file = await locateSound(db, config, row.hash)
-    const written = file && await copyOne(file.path, target, freeName(`${String(i + 1).padStart(3, '0')} ${row.name}`, extname(file.path), taken)).catch(() => false)
+    const written = file && await copyOne(file.path, target, plainName(`${String(i + 1).padStart(3, '0')} ${row.name}`), taken).catch(() => false)
     if (file && written) bytes += file.size
     else missing.push(row.name)
     meter.add(1, file?.size ?? 0, written ? 0 : 1)
@@ -58,11 +60,11 @@ export async function copyTray({ trayId, folder }: { readonly trayId: number, re
   return { folder: target, copied: items.length - missing.length, bytes, missing }
 }
 
-async function copyOne(from: string, folder: string, name: string): Promise<boolean> {
-  const part = join(folder, `.${name}.part`)
+async function copyOne(from: string, folder: string, stem: string, taken: Set<string>): Promise<boolean> {
+  const part = join(folder, `.${randomUUID()}.part`)
   try {
     await copyFile(from, part, constants.COPYFILE_EXCL)
-    await rename(part, join(folder, name))
+    await putFree(part, folder, n => `${stem}${n > 1 ? ` (${n})` : ''}${extname(from)}`, false, taken)
     return true
   }
   catch (thrown) {
@@ -71,13 +73,7 @@ async function copyOne(from: string, folder: string, name: string): Promise<bool
   }
 }
 
-/** A name that no file of the folder has, on disks that know no capitals either. */
-function freeName(stem: string, ending: string, taken: Set<string>): string {
-  const plain = stem.replace(/[<>:"/\\|?*\p{Cc}]/gu, '_').slice(0, 120).trim()
-  for (let n = 1; ; n++) {
-    const name = `${plain}${n > 1 ? ` (${n})` : ''}${ending}`
-    if (taken.has(name.toLowerCase())) continue
-    taken.add(name.toLowerCase())
-    return name
-  }
+/** A name that every drive knows. */
+function plainName(name: string): string {
+  return name.replace(/[<>:"/\\|?*\p{Cc}]/gu, '_').slice(0, 120).trim()
 }

@@ -15,15 +15,32 @@ const THREAD_LIMITS = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 2
 /** A thread that has nothing to do for a moment stays: another one would have to begin with cold code. */
 const IDLE_MS = 5_000
 
-/** Worker threads on all cores. */
-export function analysisPool(workersDir: string): AnalysisPool & { destroy(): Promise<void> } {
+type OpenPool = AnalysisPool & { destroy(): Promise<void> }
+
+/** Worker threads on all cores, `atOnce` started before there is anything to do. */
+function analysisPool(workersDir: string, atOnce = 1): OpenPool {
   return new Piscina<readonly string[], Analysis[]>({
     filename: join(workersDir, 'analyse.worker.mjs'),
-    minThreads: 1,
+    minThreads: atOnce,
     maxThreads: availableParallelism(),
     idleTimeout: IDLE_MS,
     resourceLimits: THREAD_LIMITS,
   })
+}
+
+/** A pool that is opened when it is first wanted, since most scans find nothing to read. */
+export class LatePool {
+  private opened: OpenPool | undefined
+
+  constructor(private readonly workersDir: string) {}
+
+  open(atOnce?: number): AnalysisPool {
+    return this.opened ??= analysisPool(this.workersDir, atOnce)
+  }
+
+  async close(): Promise<void> {
+    await this.opened?.destroy()
+  }
 }
 
 /**

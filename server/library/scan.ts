@@ -9,7 +9,7 @@ import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
 import { knownFiles, type KnownFile } from './knownFiles'
-import { analyseBatch, analysisPool, LargeFiles } from './pool'
+import { analyseBatch, LargeFiles, LatePool } from './pool'
 import { recordFiles, refreshSounds, type AnalysedFile } from './record'
 import { allowedPath } from './roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
@@ -17,7 +17,9 @@ import { walk, type WalkedFile, type WalkedProblem } from './walk'
 const { files, sources } = schema
 
 const FILES_A_TASK = 8
-const FILES_A_WRITE = 96
+const FILES_A_WRITE = 128
+/** Where reading is slow, what was read is written, and seen, this often all the same. */
+const WRITE_EVERY_MS = 700
 /** From this size on files are read one at a time. */
 const LARGE_BYTES = 32_000_000
 const REPORT_EVERY_MS = 200
@@ -50,11 +52,25 @@ async function scanWhole(sourceId: number, context: JobContext): Promise<ScanRes
   const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'The source was removed before its scan began.')
   const root = await allowedPath(source.path, config.roots)
+  // The first time there is sure to be something to read: the threads start while folders are looked through.
+  const pool = new LatePool(config.workersDir)
+  if (!source.lastScanAt) pool.open(availableParallelism())
+  try {
+    return await scanFolder(source.id, root, pool, context)
+  }
+  finally {
+    await pool.close()
+  }
+}
+
+async function scanFolder(sourceId: number, root: string, pool: LatePool, context: JobContext): Promise<ScanResult> {
+  const { db } = context
   // At once: the one waits for the database, the other for the disk.
   const [known, found] = await Promise.all([knownFiles(db, sourceId), lookThrough(root, context)])
-  const fresh = [...found.files.values()].filter(file => isOutdated(known.get(file.path), file))
+  const fresh: WalkedFile[] = []
+  for (const file of found.files.values()) if (isOutdated(known.get(file.path), file)) fresh.push(file)
   await reviveSeen(db, known, found)
-  const unreadable = await readFresh(root, sourceId, fresh, found.problems, context)
+  const unreadable = await readFresh(root, sourceId, fresh, found.problems, pool, context)
   const missing = await markMissing(db, sourceId, known, found)
   if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
@@ -93,13 +109,15 @@ function isOutdated(before: KnownFile | undefined, now: WalkedFile): boolean {
 }
 
 async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<void> {
-  const back = [...known].filter(([path, file]) => file.missing && found.files.has(path)).map(([, file]) => file)
+  const back: KnownFile[] = []
+  for (const [path, file] of known) if (file.missing && found.files.has(path)) back.push(file)
   await setMissing(db, back, false)
 }
 
 async function markMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
   const listed = new Set(found.problems.map(problem => problem.path))
-  const gone = [...known].filter(([path, file]) => !file.missing && !found.files.has(path) && !listed.has(path)).map(([, file]) => file)
+  const gone: KnownFile[] = []
+  for (const [path, file] of known) if (!file.missing && !found.files.has(path) && !listed.has(path)) gone.push(file)
   await setMissing(db, gone, true)
   return gone.length - await dropMoved(db, sourceId)
 }
@@ -123,12 +141,12 @@ async function setMissing(db: Database, which: readonly KnownFile[], missing: bo
 }
 
 /** Reads all fresh files; returns how many could not be read. */
-async function readFresh(root: string, sourceId: number, fresh: readonly WalkedFile[], problems: readonly WalkedProblem[], context: JobContext): Promise<number> {
+async function readFresh(root: string, sourceId: number, fresh: readonly WalkedFile[], problems: readonly WalkedProblem[], late: LatePool, context: JobContext): Promise<number> {
   const meter = new ProgressMeter('files')
   meter.setTotal(fresh.length)
   await writeProblems(context.db, sourceId, problems)
   if (fresh.length === 0) return 0
-  const pool = analysisPool(context.config.workersDir)
+  const pool = late.open()
   const large = new LargeFiles(LARGE_BYTES)
   const writer = new BatchWriter(context, sourceId)
   let unreadable = 0
@@ -158,7 +176,6 @@ async function readFresh(root: string, sourceId: number, fresh: readonly WalkedF
   finally {
     // Cancelled or not, what was read is kept.
     await writer.flush()
-    await pool.destroy()
   }
   context.report(meter.progress(''))
   return unreadable
@@ -196,17 +213,19 @@ class BatchWriter {
   private waiting: AnalysedFile[] = []
   private writing: Promise<void> = Promise.resolve()
   private told = 0
+  private begun = performance.now()
 
   constructor(private readonly context: JobContext, private readonly sourceId: number) {}
 
   async add(analysed: readonly AnalysedFile[]): Promise<void> {
     this.waiting.push(...analysed)
-    if (this.waiting.length >= FILES_A_WRITE) await this.flush()
+    if (this.waiting.length >= FILES_A_WRITE || performance.now() - this.begun > WRITE_EVERY_MS) await this.flush()
   }
 
   async flush(): Promise<void> {
     const batch = this.waiting
     this.waiting = []
+    this.begun = performance.now()
     this.writing = this.writing.then(() => this.write(batch))
     await this.writing
   }
@@ -217,7 +236,7 @@ class BatchWriter {
     this.written += batch.length
     if (performance.now() - this.told > CHANGED_EVERY_MS) {
       this.told = performance.now()
-      this.context.changed('library')
+      this.context.changed('arrivals')
     }
   }
 }

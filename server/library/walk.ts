@@ -38,6 +38,12 @@ const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
 /** Entries looked at in one go: waiting for each by itself takes ten times as long, and cancelling must get a turn. */
 const ENTRIES_IN_ONE_GO = 200
 
+/** A folder that is yet to be read: where it lies below the root, and where in truth, without links. */
+interface Folder {
+  readonly path: string
+  readonly real: string
+}
+
 export type Walked = WalkedFile | WalkedProblem | WalkedOther
 
 /**
@@ -48,20 +54,18 @@ export type Walked = WalkedFile | WalkedProblem | WalkedOther
 export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
   const realRoot = await realpath(root)
   const entered = new Set<string>()
-  const waiting = ['']
+  const waiting: Folder[] = [{ path: '', real: realRoot }]
   let part: Walked[] = []
   while (waiting.length > 0) {
-    const folder = waiting.pop()!
-    const real = realPathOf(join(root, folder))
-    if (real === undefined) part.push(problem(folder, folder.includes(NOT_UTF8) ? UNNAMEABLE : 'The folder went away while it was being read.'))
-    if (real === undefined || entered.has(real)) continue
+    const { path: folder, real } = waiting.pop()!
+    if (entered.has(real)) continue
     entered.add(real)
     try {
       for (const entry of readdirSync(real, { withFileTypes: true })) {
         if (entry.name.startsWith('.')) continue
         const path = folder ? `${folder}/${entry.name}` : entry.name
         if (entry.isSymbolicLink()) part.push(...linked(root, realRoot, path, waiting))
-        else if (entry.isDirectory()) waiting.push(path)
+        else if (entry.isDirectory()) waiting.push({ path, real: join(real, entry.name) })
         else if (entry.isFile()) part.push(describe(root, path))
         if (part.length < ENTRIES_IN_ONE_GO) continue
         yield part
@@ -70,19 +74,28 @@ export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
       }
     }
     catch (thrown) {
-      part.push(problem(folder || '.', `The folder could not be read: ${messageOf(thrown)}.`))
+      part.push(problem(folder || '.', unreadable(folder, thrown)))
     }
   }
   yield part
 }
 
-function linked(root: string, realRoot: string, path: string, waiting: string[]): Walked[] {
+function unreadable(folder: string, thrown: unknown): string {
+  if (folder.includes(NOT_UTF8)) return UNNAMEABLE
+  return isGone(thrown) ? 'The folder went away while it was being read.' : `The folder could not be read: ${messageOf(thrown)}.`
+}
+
+function isGone(thrown: unknown): boolean {
+  return thrown instanceof Error && 'code' in thrown && thrown.code === 'ENOENT'
+}
+
+function linked(root: string, realRoot: string, path: string, waiting: Folder[]): Walked[] {
   const target = realPathOf(join(root, path))
   if (target === undefined || !liesBelow(target, realRoot)) {
     return isAudio(path) ? [problem(path, 'This is a link that leads out of the folder that was brought in, so it was not followed.')] : []
   }
   const found = statSync(target, { throwIfNoEntry: false })
-  if (found?.isDirectory()) waiting.push(path)
+  if (found?.isDirectory()) waiting.push({ path, real: target })
   return found?.isFile() ? [describe(root, path)] : []
 }
 

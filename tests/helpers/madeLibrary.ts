@@ -27,12 +27,11 @@ export async function makeLibrary(data: string, count: number, folder: MadeFolde
   const random = mulberry32(3)
   const names: string[] = []
   for (let start = 0; start < count; start += BATCH) {
-    const batch: AnalysedFile[] = Array.from({ length: Math.min(BATCH, count - start) }, (_, i) => {
+    const batch = Array.from({ length: Math.min(BATCH, count - start) }, (_, i) => {
       const pick = () => WORDS[Math.floor(random() * WORDS.length)]!
       const path = `${PACKS[Math.floor(random() * PACKS.length)]!}/${pick()} ${pick()}/${pick()} ${pick()} ${start + i}.wav`
       names.push(path)
-      const { size, modifiedMs } = folder.statOf?.(path) ?? { size: 1000, modifiedMs: 0 }
-      return { file: { type: 'file', path, size, modifiedMs }, analysis: made(start + i, random) }
+      return madeFile(path, start + i, random, folder.statOf?.(path))
     })
     await recordFiles(database.db, source.id, batch)
   }
@@ -40,6 +39,11 @@ export async function makeLibrary(data: string, count: number, folder: MadeFolde
   await tidyLibrary(database.db)
   await database.close()
   return names
+}
+
+/** A file as a scan would have read it, with a sound of its own by the number given. */
+export function madeFile(path: string, n: number, random: () => number, { size, modifiedMs } = { size: 1000, modifiedMs: 0 }): AnalysedFile {
+  return { file: { type: 'file', path, size, modifiedMs }, analysis: made(n, random) }
 }
 
 const TAGS = ['dry', 'wet', 'vinyl', 'tape', 'favourite pack', 'layer me', 'sub', 'bright one']

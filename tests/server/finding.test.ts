@@ -179,6 +179,10 @@ describe('trays', () => {
     expect(readdirSync(target).sort()).toEqual(['001 Tom 3.wav', '002 Tom 1 (2).wav', '002 Tom 1.wav', '003 Tom 2.wav', 'keep.txt'])
     expect(readFileSync(join(target, '001 Tom 3.wav')).equals(readFileSync(join(samples, 'Ferry/Toms/Tom 3.wav')))).toBe(true)
     expect(readFileSync(join(target, '002 Tom 1.wav'), 'utf8')).toBe('mine too')
+    // Two at once each bring all of it.
+    const both = await Promise.all([1, 2].map(async () => server.ended(await post<JobView>(`/api/trays/${made.id}/copies`, { path: target }))))
+    expect(both.map(({ result }) => (result as Copied).copied)).toEqual([3, 3])
+    expect(readdirSync(target)).toHaveLength(5 + 6)
     await expect(post(`/api/trays/${made.id}/copies`, { path: join(samples, 'Ferry/Toms') })).rejects.toThrow('sources are never written to')
     await server.api(`/api/trays/${made.id}`, { method: 'DELETE' })
     await expect(post(`/api/trays/${made.id}/sounds`, { hashes, from: 'test' })).rejects.toThrow('was taken away')

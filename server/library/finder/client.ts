@@ -1,17 +1,11 @@
 import { Worker } from 'node:worker_threads'
 import { EmporionError } from '../../../core/errors'
 import type { DatabaseAddress } from '../../db/open'
-import type { FinderAnswers, FinderQuestion, FinderReply, FinderRequest, FinderWorkerData } from './protocol'
+import type { FinderAnswers, FinderQuestion, FinderReply, FinderRequest, FinderWorkerData, States } from './protocol'
 
 interface Waiting {
   readonly resolve: (answer: FinderAnswers[keyof FinderAnswers]) => void
   readonly reject: (error: Error) => void
-}
-
-/** Which state of the library, and of kits and presets, a question is asked at. */
-export interface States {
-  readonly library: number
-  readonly uses: number
 }
 
 /** Asks the finder's thread. A thread that has died is started anew with the next question. */

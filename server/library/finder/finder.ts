@@ -3,15 +3,19 @@ import { Vectors } from '../../../core/search/catalogue/vectors'
 import type { Database } from '../../db/open'
 import { schema } from '../../db/open'
 import type { Search } from '../searchRequest'
-import type { FinderAnswers, FinderAsk } from './protocol'
+import type { FinderAnswers, FinderAsk, States } from './protocol'
 import { readSearch, Results, soundOf } from './results'
 import { readSnapshot, writeSnapshot } from './snapshot'
-import { changedSounds, nextVectors, sameRecording, usedSounds } from './rows'
+import { changedSounds, nextVectors, sameRecording, someChangedSounds, usedSounds, type ChangedSounds } from './rows'
 
 /** Fewer changes than these are read from the database in no time. */
 const WORTH_WRITING = 5000
 
-/** Keeps the catalogue in step with the database and answers from it. Runs in a thread of its own. */
+/**
+ * Keeps the catalogue in step with the database and answers from it. Runs in a thread of its own. What was changed by hand, and a
+ * scan that has ended, are seen by the next question; what a scan has brought that goes on is taken over behind the answers,
+ * since it would make each of them wait for the database, which has its hands full then.
+ */
 export class Finder {
   private readonly catalogue = new Catalogue()
   private readonly vectors = new Vectors()
@@ -19,8 +23,10 @@ export class Finder {
   private soundsAt = -1
   private vectorsAt = -1
   private libraryAt = -1
+  private arrivalsAt = -1
   private usesAt = -1
   private turn: Promise<unknown> = Promise.resolve()
+  private isReadingArrivals = false
 
   /** How many sounds have changed since the catalogue was written down. */
   private changedSince = 0
@@ -30,13 +36,20 @@ export class Finder {
 
   /** Answers one question after the other: each first takes over what has changed. */
   answer<K extends keyof FinderAnswers>(ask: FinderAsk & { readonly type: K }): Promise<FinderAnswers[K]> {
-    const answered = this.turn.then(() => this.now(ask))
-    this.turn = answered.catch(() => undefined)
+    const answered = this.inTurn(() => this.now(ask))
+    // Where it fails, so will the next question that has to see everything, and say so.
+    void answered.then(() => this.followArrivals(ask.arrivals)).catch(() => undefined)
     return answered as Promise<FinderAnswers[K]>
   }
 
+  private inTurn<T>(work: () => T | Promise<T>): Promise<T> {
+    const done = this.turn.then(work)
+    this.turn = done.catch(() => undefined)
+    return done
+  }
+
   private async now(ask: FinderAsk): Promise<FinderAnswers[keyof FinderAnswers]> {
-    await this.follow(ask.library, ask.uses)
+    await this.follow(ask)
     switch (ask.type) {
       case 'warm':
         return this.warm()
@@ -67,22 +80,52 @@ export class Finder {
     return this.results.result(search, () => recordings)
   }
 
-  private async follow(library: number, uses: number): Promise<void> {
+  private async follow({ library, arrivals, uses }: States): Promise<void> {
     if (library !== this.libraryAt) {
-      const sources = await this.db.select({ id: schema.sources.id, name: schema.sources.name }).from(schema.sources)
-      this.catalogue.setSources(new Map(sources.map(source => [source.id, source.name])))
+      this.catalogue.setSources(await this.sourceNames())
       if (this.isEmpty) await this.takeUp()
-      for await (const { rows, revision } of changedSounds(this.db, this.soundsAt)) {
-        this.catalogue.apply(rows)
-        this.soundsAt = revision
-        this.changedSince += rows.length
-      }
+      for await (const part of changedSounds(this.db, this.soundsAt)) this.take(part)
       this.libraryAt = library
+      this.arrivalsAt = arrivals
       this.usesAt = -1
     }
     if (uses === this.usesAt) return
     this.catalogue.setUsed(await usedSounds(this.db))
     this.usesAt = uses
+  }
+
+  /** Reads one part of what has come while nobody waits, and takes it over between two answers. */
+  private async followArrivals(arrivals: number): Promise<void> {
+    if (arrivals === this.arrivalsAt || this.isReadingArrivals) return
+    this.isReadingArrivals = true
+    try {
+      const { soundsAt, libraryAt, usesAt } = this
+      const names = await this.sourceNames()
+      const part = await someChangedSounds(this.db, soundsAt)
+      const used = await usedSounds(this.db)
+      await this.inTurn(() => {
+        // What was read may be older than what a question has made be read meanwhile.
+        if (this.soundsAt !== soundsAt || this.libraryAt !== libraryAt || this.usesAt !== usesAt) return
+        this.catalogue.setSources(names)
+        if (part) this.take(part)
+        this.catalogue.setUsed(used)
+        this.arrivalsAt = arrivals
+      })
+    }
+    finally {
+      this.isReadingArrivals = false
+    }
+  }
+
+  private take({ rows, revision }: ChangedSounds): void {
+    this.catalogue.apply(rows)
+    this.soundsAt = revision
+    this.changedSince += rows.length
+  }
+
+  private async sourceNames(): Promise<Map<number, string>> {
+    const sources = await this.db.select({ id: schema.sources.id, name: schema.sources.name }).from(schema.sources)
+    return new Map(sources.map(source => [source.id, source.name]))
   }
 
   private async takeUp(): Promise<void> {

@@ -22,7 +22,14 @@ export type FinderQuestion =
   /** Keeps the vector of a file that is not in the library, so that others can be found that are like it. */
   | { readonly type: 'drop', readonly bytes: Uint8Array }
 
-export type FinderAsk = FinderQuestion & { readonly library: number, readonly uses: number }
+/** Which state of the library, of what scans have brought so far, and of kits and presets a question is asked at. */
+export interface States {
+  readonly library: number
+  readonly arrivals: number
+  readonly uses: number
+}
+
+export type FinderAsk = FinderQuestion & States
 
 export interface FoundPage {
   readonly total: number

@@ -23,22 +23,38 @@ const COLUMNS = [
   whether('favourite'), whether('set_aside'), whether(`warnings <> '[]'::jsonb`), whether('figures_version > 0'), 'file_count', 'extract(epoch from added_at)::integer',
 ]
 
+const SOUND = sql.raw(COLUMNS.map(column => `coalesce((${column})::text, '')`).join(', '))
+
+/** Rows that have changed, and the revision that is reached with them. */
+export interface ChangedSounds {
+  readonly rows: readonly CatalogueRow[]
+  readonly revision: number
+}
+
 /**
  * Sounds that have changed since a revision, part by part, with the revision that was reached. The database gives a part as one
  * text: to read its rows one by one, or its columns as JSON, takes several times as long. While a part is worked on, the
  * next one is on its way.
  */
-export async function* changedSounds(db: Database, since: number): AsyncGenerator<{ rows: CatalogueRow[], revision: number }> {
-  for await (const lines of partsOf(db, since, sql.raw(COLUMNS.map(column => `coalesce((${column})::text, '')`).join(', ')))) {
-    const rows: CatalogueRow[] = []
-    let revision = since
-    for (const line of lines) {
-      const columns = line.split(COLUMN)
-      revision = Number(columns[0])
-      rows.push(rowOf(columns))
-    }
-    yield { rows, revision }
+export async function* changedSounds(db: Database, since: number): AsyncGenerator<ChangedSounds> {
+  for await (const lines of partsOf(db, since, SOUND)) yield soundsIn(lines, since)
+}
+
+/** The first part of them, undefined when there are none. */
+export async function someChangedSounds(db: Database, since: number): Promise<ChangedSounds | undefined> {
+  const part = await partAfter(db, since, SOUND)
+  return part && soundsIn(part.lines, since)
+}
+
+function soundsIn(lines: readonly string[], since: number): ChangedSounds {
+  const rows: CatalogueRow[] = []
+  let revision = since
+  for (const line of lines) {
+    const columns = line.split(COLUMN)
+    revision = Number(columns[0])
+    rows.push(rowOf(columns))
   }
+  return { rows, revision }
 }
 
 /** Vectors of the next sounds that have changed since a revision; undefined when there are none. */
