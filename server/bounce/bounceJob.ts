@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { mkdir, readdir, rename, rm } from 'node:fs/promises'
+import { mkdir, rename, rm } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { basename, join } from 'node:path'
 import { fromDb, toDb } from '../../core/audio/level'
@@ -15,6 +15,7 @@ import { planStems, shareStems, stemFileName, type Stem, type StemPlan } from '.
 import type { JobContext } from '../jobs/context'
 import { expectSounds, locateSound } from '../library/locate'
 import { realDisk } from '../vault/disk'
+import { numbered, putFree } from '../vault/putFree'
 import { exportsDir } from './exports'
 import type { BouncedSound, BouncePart } from './part'
 import { renderParts } from './renderParts'
@@ -132,22 +133,13 @@ async function giveNames(files: readonly BouncedFile[], spec: BounceSpec, target
     await rename(from, join(target, id))
     return { folder: join(target, id), files, download: id }
   }
-  const taken = new Set((await readdir(target)).map(name => name.toLowerCase()))
-  const free = (stem: string, ending: string) => {
-    for (let n = 1; ; n++) {
-      const name = `${stem}${n > 1 ? ` ${n}` : ''}${ending}`
-      if (!taken.has(name.toLowerCase())) return name
-    }
-  }
   const [only] = files
   if (only && files.length === 1) {
-    const name = free(basename(only.name, '.wav'), '.wav')
-    await rename(join(from, only.name), join(target, name))
+    const name = await putFree(join(from, only.name), target, numbered(basename(only.name, '.wav'), '.wav'), false)
     await realDisk.flushFolder(target)
     return { folder: target, files: [{ ...only, name }], download: null }
   }
-  const folder = join(target, free(portableName(`${spec.pattern.name} stems`, 'Stems'), ''))
-  await rename(from, folder)
+  const name = await putFree(from, target, numbered(portableName(`${spec.pattern.name} stems`, 'Stems')), true)
   await realDisk.flushFolder(target)
-  return { folder, files, download: null }
+  return { folder: join(target, name), files, download: null }
 }

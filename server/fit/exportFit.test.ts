@@ -46,11 +46,11 @@ describe('writing a kit for a target', () => {
     await back.close()
   })
 
-  it('puts a second folder beside the first one and overwrites nothing', async () => {
+  it('puts a second folder beside the first one, two at once too, and overwrites nothing', async () => {
     const out = freshFolder()
     await writeFit(loaded(), asked('lembos'), out, steering)
-    await writeFit(loaded(), asked('lembos'), out, steering)
-    expect(readdirSync(out).sort()).toEqual(['Ferry for Lembos', 'Ferry for Lembos 2'])
+    await Promise.all([1, 2].map(() => writeFit(loaded(), asked('lembos'), out, steering)))
+    expect(readdirSync(out).sort()).toEqual(['Ferry for Lembos', 'Ferry for Lembos 2', 'Ferry for Lembos 3'])
   })
 
   it('on a full disk leaves nothing half-written, whichever file it is', async () => {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises'
+import { mkdir, open, readdir, rm, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { EmporionError } from '../../core/errors'
@@ -16,6 +16,7 @@ import { utf8, type WrittenFile } from '../../core/formats/write'
 import { identityOf } from '../library/analyse'
 import { diskError, realDisk, type Disk } from '../vault/disk'
 import { packageStream } from '../vault/exportZip'
+import { numbered, putFree } from '../vault/putFree'
 import { storePreset } from '../vault/store'
 import type { LoadedKit, Steering } from './loadedKit'
 import { KitAudio, measureFrom, measureKit, withoutMissing } from './measures'
@@ -159,14 +160,9 @@ async function writePackage({ kit, locate }: LoadedKit, work: string, { signal, 
 /** Gives a finished folder the name that is free. */
 async function takeName(ready: string, out: string, wanted: string, disk: Disk): Promise<string> {
   await mkdir(out, { recursive: true })
-  const taken = new Set((await readdir(out)).map(name => name.toLowerCase()))
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`
-    if (taken.has(name.toLowerCase())) continue
-    await rename(ready, join(out, name))
-    await disk.flushFolder(out)
-    return join(out, name)
-  }
+  const name = await putFree(ready, out, numbered(wanted), true)
+  await disk.flushFolder(out)
+  return join(out, name)
 }
 
 async function sizesIn(folder: string): Promise<{ path: string, bytes: number }[]> {
