@@ -8,6 +8,9 @@ export interface Output {
 /** What Chromium's audio contexts can do beyond the standard library's types. */
 type WithSink = AudioContext & { readonly setSinkId?: (id: string) => Promise<void>, readonly sinkId?: string }
 
+/** What the meter looks back on, two thirds of a second: no short sound is missed where the page is held up. */
+export const METER_FRAMES = 32_768
+
 let output: Output | undefined
 
 /** Opens the audio device on first use. The context may still wait for a gesture: see `wake`. */
@@ -16,7 +19,7 @@ export function useOutput(): Output {
   const context = new AudioContext({ latencyHint: 'interactive' })
   const input = context.createGain()
   const meter = context.createAnalyser()
-  meter.fftSize = 2048
+  meter.fftSize = METER_FRAMES
   input.connect(meter)
   meter.connect(context.destination)
   output = { context, input, meter }

@@ -5,6 +5,7 @@ import type { SoundRow } from '~~/server/library/search'
 import { beginDrag } from '../audio/dragged'
 import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'
 import { isWords, soundText } from '../components/library/soundText'
+import { useAfterResult } from '../composables/useAfterResult'
 import { useCommands } from '../composables/useCommands'
 import { counted, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
@@ -109,36 +110,37 @@ function sort(key: string): void {
 }
 const sortedBy = computed(() => library.isByNearness ? undefined : SOUND_COLUMNS.find(column => column.sort === library.search.sort)?.key)
 
+const onList = useAfterResult()
 useCommands('library', {
-  next: move(1),
-  previous: move(-1),
-  extendNext: move(1, true),
-  extendPrevious: move(-1, true),
-  pageNext: move(PAGE_STEP),
-  pagePrevious: move(-PAGE_STEP),
-  extendPageNext: move(PAGE_STEP, true),
-  extendPagePrevious: move(-PAGE_STEP, true),
-  first: move(-Infinity),
-  last: move(Infinity),
-  extendFirst: move(-Infinity, true),
-  extendLast: move(Infinity, true),
-  chooseAll: () => library.chooseAll(),
-  play: (event) => {
+  next: onList(move(1)),
+  previous: onList(move(-1)),
+  extendNext: onList(move(1, true)),
+  extendPrevious: onList(move(-1, true)),
+  pageNext: onList(move(PAGE_STEP)),
+  pagePrevious: onList(move(-PAGE_STEP)),
+  extendPageNext: onList(move(PAGE_STEP, true)),
+  extendPagePrevious: onList(move(-PAGE_STEP, true)),
+  first: onList(move(-Infinity)),
+  last: onList(move(Infinity)),
+  extendFirst: onList(move(-Infinity, true)),
+  extendLast: onList(move(Infinity, true)),
+  chooseAll: onList(() => library.chooseAll()),
+  play: onList((event) => {
     if (tryOut.isOn) tryOut.pause()
     else if (player.atHand) player.toggle(event.timeStamp)
     else void goTo(library.cursor, event.timeStamp)
-  },
-  toTray: keepOrTray,
-  toPad: () => void putOnPad(),
-  placing: () => void placeInSomeWay(),
-  tryOut: startTryOut,
-  mark: () => void mark(),
+  }),
+  toTray: onList(keepOrTray),
+  toPad: onList(() => void putOnPad()),
+  placing: onList(() => void placeInSomeWay()),
+  tryOut: onList(startTryOut),
+  mark: onList(() => void mark()),
   compare: openCompare,
-  like: () => findLike('like'),
-  same: () => findLike('same'),
-  aside: () => void toggleAside(),
-  favourite: () => void toggleFavourite(),
-  byHand: () => void openMarks(),
+  like: onList(() => findLike('like')),
+  same: onList(() => findLike('same')),
+  aside: onList(() => void toggleAside()),
+  favourite: onList(() => void toggleFavourite()),
+  byHand: onList(() => void openMarks()),
   undo: () => void marks.undo(),
   redo: () => void marks.redo(),
   narrow: () => library.narrow(),

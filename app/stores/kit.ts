@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
-import { computed, markRaw, ref, shallowReactive, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { deltaOf } from '~~/core/kit/delta'
-import { emptyKit, PADS_PER_BANK, playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
+import { emptyKit, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import type { KnownSound } from '~~/core/kit/parts'
@@ -9,26 +9,16 @@ import type { Placing } from '~~/core/kit/placing'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
 import type { SoundRow } from '~~/server/library/search'
-import type { EnginePlace } from '../audio/kit.worklet'
-import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
 import { api } from '../composables/useApi'
 import { say, sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
 import { counted } from '../composables/useFormat'
 import { forgetHistory, KIT_HISTORIES, keepHistory, recallHistory } from './histories'
+import { useKitSound } from './kitSound'
+import { usePadChoice } from './padChoice'
 import { useSaving } from './saving'
 
 const LAST_KIT = 'emporion-last-kit'
-/** While a kit loads, what has come is shown so often: with each sound alone the sheet would be made anew hundreds of times. */
-const SHOWN_EVERY_MS = 50
-
-/** Makes of the kit what is heard in its place. */
-export type Hearing = (kit: Kit) => Kit
-
-type PlayedListener = (padIndex: number, velocity: number, at: number) => void
-
-/** What may be heard in place of the kit, in the order in which each builds on the one before. */
-const HEARINGS = ['company', 'try-out'] as const
 
 interface KitSummary {
   readonly id: string
@@ -43,33 +33,15 @@ export const useKit = defineStore('kit', () => {
   const history = shallowRef<History<Kit>>(startHistory(emptyKit('New kit')))
   const presetId = ref<string | null>(null)
   const presetRevision = ref<number | null>(null)
-  const padIndex = ref(0)
-  const chosenPads = shallowRef<ReadonlySet<number>>(new Set())
-  const sounds = shallowReactive(new Map<string, LoadedSound>())
-  const lit = shallowReactive(new Set<number>())
   /** Version of the document where a newer Emporion wrote it: then nothing is changed. */
   const writtenBy = ref<number | null>(null)
   /** The pattern that was last played on it, as it was when it was opened. */
   const patternId = ref<string | null>(null)
-  /** Where the engine is in the pattern that runs. */
-  const enginePlace = shallowRef<EnginePlace>()
-  const player = markRaw(new KitPlayer(soundIs, now => enginePlace.value = now))
-  /** Sounds whose state has yet to be shown. */
-  const arrived = new Map<string, LoadedSound>()
-  const playedListeners = new Set<PlayedListener>()
-  const hearings = new Map<typeof HEARINGS[number], Hearing>()
-  /** Values that a pattern asks of pads with alternates. */
-  let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
 
   const kit = computed(() => history.value.present)
-  const pad = computed(() => kit.value.pads[padIndex.value]!)
-  const bank = computed(() => Math.floor(padIndex.value / PADS_PER_BANK))
-  /** The pads that an edit is for: the chosen ones, or the one at hand. */
-  const editedPads = computed(() => chosenPads.value.size > 0 ? [...chosenPads.value].sort((a, b) => a - b) : [padIndex.value])
+  const { padIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin } = usePadChoice(() => kit.value)
+  const { player, sendHeard, ...sound } = useKitSound(() => kit.value)
   const filledPads = computed(() => kit.value.pads.filter(candidate => candidate.layers.length > 0).length)
-  const missingSounds = computed(() => soundsOf(kit.value).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
-  /** True while a sound that can be heard is still on its way. */
-  const isLoading = computed(() => playingSoundsOf(kit.value).some(sound => (sounds.get(sound.id)?.state ?? 'loading') === 'loading'))
   const canUndo = computed(() => history.value.past.at(-1)?.label)
   const canRedo = computed(() => history.value.future[0]?.label)
   const steps = computed(() => entriesOf(history.value))
@@ -85,16 +57,6 @@ export const useKit = defineStore('kit', () => {
     if (event.type === 'library' || event.type === 'vault') player.retryMissing()
   })
   onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
-
-  function soundIs(sound: string, state: LoadedSound): void {
-    if (arrived.size === 0) setTimeout(showArrived, SHOWN_EVERY_MS)
-    arrived.set(sound, state)
-  }
-
-  function showArrived(): void {
-    for (const [sound, state] of arrived) sounds.set(sound, state)
-    arrived.clear()
-  }
 
   let openings = 0
   let opening: Promise<void> = Promise.resolve()
@@ -166,8 +128,7 @@ export const useKit = defineStore('kit', () => {
     presetRevision.value = view.presetRevision
     patternId.value = view.patternId
     isStored(recalled.present, view.revision, view.updatedAt)
-    padIndex.value = 0
-    chosenPads.value = new Set()
+    select(0)
     localStorage.setItem(LAST_KIT, view.id)
     player.stop()
     sendHeard()
@@ -209,8 +170,7 @@ export const useKit = defineStore('kit', () => {
     if (next === history.value) return
     history.value = next
     if (id.value) keepHistory(KIT_HISTORIES, id.value, next)
-    padIndex.value = Math.min(padIndex.value, next.present.pads.length - 1)
-    chosenPads.value = new Set([...chosenPads.value].filter(index => index < next.present.pads.length))
+    keepWithin()
     sendHeard()
     void save()
   }
@@ -248,72 +208,6 @@ export const useKit = defineStore('kit', () => {
     return true
   }
 
-  /** Lets something be heard in place of the kit, or no more. */
-  function hear(as: typeof HEARINGS[number], hearing: Hearing | undefined): void {
-    if (hearing) hearings.set(as, hearing)
-    else hearings.delete(as)
-    sendHeard()
-  }
-
-  /** The kit as it is heard. */
-  function heard(): Kit {
-    return HEARINGS.reduce((now, as) => hearings.get(as)?.(now) ?? now, kit.value)
-  }
-
-  /** Tells which alternates a pattern asks for beside those that are chosen. */
-  function askAlternates(values: ReadonlyMap<number, ReadonlySet<number>>): void {
-    if (values.size === 0 && !asked) return
-    asked = values
-    sendHeard()
-  }
-
-  function sendHeard(): void {
-    player.setKit(heard(), asked)
-  }
-
-  /** Makes a pad the one at hand; with `extend` or `toggle` several are chosen. */
-  function select(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
-    const target = Math.max(0, Math.min(kit.value.pads.length - 1, index))
-    const before = chosenPads.value.size > 0 ? chosenPads.value : new Set([padIndex.value])
-    if (how === 'alone') chosenPads.value = new Set()
-    else if (how === 'toggle') {
-      const next = new Set(before)
-      if (!next.delete(target)) next.add(target)
-      chosenPads.value = next
-    }
-    else {
-      const [low, high] = [Math.min(padIndex.value, target), Math.max(padIndex.value, target)]
-      chosenPads.value = new Set([...before, ...Array.from({ length: high - low + 1 }, (_, i) => low + i)])
-    }
-    padIndex.value = target
-  }
-
-  /** Chooses every pad that holds a sound. */
-  function chooseFilled(): void {
-    chosenPads.value = new Set(kit.value.pads.flatMap((candidate, index) => candidate.layers.length > 0 ? [index] : []))
-  }
-
-  /** Plays a pad; velocity 0 lets it go. `at` is the time stamp of the key or click. */
-  function playPad(index: number, velocity: number, at = performance.now()): void {
-    const target = kit.value.pads[index]
-    if (target) playNote(target.note, velocity, at)
-  }
-
-  function playNote(note: number, velocity: number, at = performance.now()): void {
-    void player.note(note, velocity)
-    kit.value.pads.forEach((candidate, index) => {
-      if (candidate.note !== note) return
-      if (velocity > 0) lit.add(index)
-      else lit.delete(index)
-      for (const listener of playedListeners) listener(index, velocity, at)
-    })
-  }
-
-  /** Calls back with every pad that is played or let go by hand, and when. */
-  function onPlayed(listener: PlayedListener): void {
-    playedListeners.add(listener)
-  }
-
   /** Two tabs edited one kit: what this one made becomes a kit of its own, and nothing is lost. */
   async function keepBoth(state: Kit): Promise<void> {
     const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
@@ -334,8 +228,8 @@ export const useKit = defineStore('kit', () => {
   }
 
   return {
-    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, sounds, lit, missingSounds, isLoading, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, enginePlace, player,
-    openLast, opened, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, hear, heard, askAlternates, select, chooseFilled, playPad, playNote, onPlayed, settled, stopAll: () => player.stop(),
+    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, player, ...sound,
+    openLast, opened, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
   }
 })
 

@@ -1,24 +1,29 @@
 <script setup lang="ts">
 import { useRafFn } from '@vueuse/core'
 import { toDb } from '~~/core/audio/level'
-import { useOutput } from '../../audio/output'
+import { METER_FRAMES, useOutput } from '../../audio/output'
 
 const LOWEST_DB = -60
 const FALL_DB_PER_SECOND = 36
 const HOLD_MS = 1500
+/** Looked at twice, since the clock and the samples are not read at one moment. */
+const OVERLAP_FRAMES = 1024
 
 const level = ref(LOWEST_DB)
 const held = ref(LOWEST_DB)
-const samples = new Float32Array(2048)
+const samples = new Float32Array(METER_FRAMES)
 let heldSince = 0
+let seenUntil = 0
 
-/** Shows the peak of what leaves Emporion, and holds the highest for a while. */
+/** Shows the peak of what leaves Emporion, and holds the highest for a while. Where the page was held up, what came meanwhile counts too. */
 useRafFn(({ delta, timestamp }) => {
   const { context, meter } = useOutput()
   let peak = 0
   if (context.state === 'running') {
     meter.getFloatTimeDomainData(samples)
-    for (const sample of samples) peak = Math.max(peak, Math.abs(sample))
+    const fresh = Math.ceil((context.currentTime - seenUntil) * context.sampleRate) + OVERLAP_FRAMES
+    for (let i = Math.max(0, samples.length - fresh); i < samples.length; i++) peak = Math.max(peak, Math.abs(samples[i]!))
+    seenUntil = context.currentTime
   }
   const now = Math.max(LOWEST_DB, toDb(peak))
   const shown = Math.max(now, level.value - FALL_DB_PER_SECOND * delta / 1000)

@@ -1,0 +1,91 @@
+import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
+import { playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
+import type { EnginePlace } from '../audio/kit.worklet'
+import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
+
+/** While a kit loads, what has come is shown so often: with each sound alone the sheet would be made anew hundreds of times. */
+const SHOWN_EVERY_MS = 50
+
+/** Makes of the kit what is heard in its place. */
+type Hearing = (kit: Kit) => Kit
+
+type PlayedListener = (padIndex: number, velocity: number, at: number) => void
+
+/** What may be heard in place of the kit, in the order in which each builds on the one before. */
+const HEARINGS = ['company', 'try-out'] as const
+
+/** The sound of the kit at hand: what of it has been loaded, what is heard in its place, and its playing by hand. */
+export function useKitSound(kit: () => Kit) {
+  const sounds = shallowReactive(new Map<string, LoadedSound>())
+  const lit = shallowReactive(new Set<number>())
+  /** Where the engine is in the pattern that runs. */
+  const enginePlace = shallowRef<EnginePlace>()
+  const player = markRaw(new KitPlayer(soundIs, now => enginePlace.value = now))
+  /** Sounds whose state has yet to be shown. */
+  const arrived = new Map<string, LoadedSound>()
+  const playedListeners = new Set<PlayedListener>()
+  const hearings = new Map<typeof HEARINGS[number], Hearing>()
+  /** Values that a pattern asks of pads with alternates. */
+  let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
+
+  const missingSounds = computed(() => soundsOf(kit()).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
+  /** True while a sound that can be heard is still on its way. */
+  const isLoading = computed(() => playingSoundsOf(kit()).some(sound => (sounds.get(sound.id)?.state ?? 'loading') === 'loading'))
+
+  function soundIs(sound: string, state: LoadedSound): void {
+    if (arrived.size === 0) setTimeout(showArrived, SHOWN_EVERY_MS)
+    arrived.set(sound, state)
+  }
+
+  function showArrived(): void {
+    for (const [sound, state] of arrived) sounds.set(sound, state)
+    arrived.clear()
+  }
+
+  /** Lets something be heard in place of the kit, or no more. */
+  function hear(as: typeof HEARINGS[number], hearing: Hearing | undefined): void {
+    if (hearing) hearings.set(as, hearing)
+    else hearings.delete(as)
+    sendHeard()
+  }
+
+  /** The kit as it is heard. */
+  function heard(): Kit {
+    return HEARINGS.reduce((now, as) => hearings.get(as)?.(now) ?? now, kit())
+  }
+
+  /** Tells which alternates a pattern asks for beside those that are chosen. */
+  function askAlternates(values: ReadonlyMap<number, ReadonlySet<number>>): void {
+    if (values.size === 0 && !asked) return
+    asked = values
+    sendHeard()
+  }
+
+  /** Hands the engine what is to be heard now. */
+  function sendHeard(): void {
+    player.setKit(heard(), asked)
+  }
+
+  /** Plays a pad; velocity 0 lets it go. `at` is the time stamp of the key or click. */
+  function playPad(index: number, velocity: number, at = performance.now()): void {
+    const target = kit().pads[index]
+    if (target) playNote(target.note, velocity, at)
+  }
+
+  function playNote(note: number, velocity: number, at = performance.now()): void {
+    void player.note(note, velocity)
+    kit().pads.forEach((candidate, index) => {
+      if (candidate.note !== note) return
+      if (velocity > 0) lit.add(index)
+      else lit.delete(index)
+      for (const listener of playedListeners) listener(index, velocity, at)
+    })
+  }
+
+  /** Calls back with every pad that is played or let go by hand, and when. */
+  function onPlayed(listener: PlayedListener): void {
+    playedListeners.add(listener)
+  }
+
+  return { sounds, lit, enginePlace, player, missingSounds, isLoading, hear, heard, askAlternates, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
+}
