@@ -60,6 +60,26 @@ testDemo('a stranger finds a short dark kick that is not clipped nor from the lo
   await expect(kept.locator('.pad-name')).toHaveText(name!)
 })
 
+testHarbour('keys that are faster than the answer are for what was asked for', async ({ page, studio }) => {
+  let answer = (): void => undefined
+  const asked = new Promise<void>(resolve => answer = resolve)
+  await page.route(url => url.pathname === '/api/sounds' && url.searchParams.get('q') === 'kind=snare', async (route) => {
+    await asked
+    await route.continue()
+  })
+  await page.goto(studio.server.url)
+  await expect(rows(page).first()).toContainText('HBR_BD_001')
+  await page.keyboard.press('/')
+  await page.keyboard.type('kind=snare')
+  for (const key of ['Enter', 'ArrowDown', 'p', 'f']) await page.keyboard.press(key)
+  await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'true')
+  await expect(rows(page).first()).toContainText('HBR_BD_001')
+  await expect(page.getByRole('link', { name: /Bench/ })).toHaveText(/Bench$/)
+  answer()
+  await expect(page.getByText('"HBR_SD_002" put on pad A1.')).toBeVisible()
+  await expect(rows(page).filter({ has: page.locator('[aria-label=Favourite]') })).toContainText('HBR_SD_002')
+})
+
 testFerry('the line completes, makes tokens, points at what it does not understand, and goes back to what was searched', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('sounds')

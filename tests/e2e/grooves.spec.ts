@@ -56,7 +56,7 @@ interface Take {
  * tells nothing of the keys. Gives the moments of the keys, by the page's clock.
  */
 async function steadyTake(page: Page, play: () => Promise<void>): Promise<number[]> {
-  for (let left = 5; ; left--) {
+  for (let left = 12; ; left--) {
     await page.evaluate(() => {
       interface Root extends Element { readonly __vue_app__: { readonly config: { readonly globalProperties: { readonly $pinia: { readonly _s: Map<string, { readonly enginePlace: { readonly contextSeconds: number } | undefined }> } } } } }
       const { _s: stores } = (document.querySelector('#__nuxt') as Root).__vue_app__.config.globalProperties.$pinia

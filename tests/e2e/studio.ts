@@ -69,9 +69,17 @@ export const test = base.extend<Beginning & { studio: Studio }>({
   },
   page: async ({ page }, use, info) => {
     const errors: string[] = []
+    const unanswered = new Set<string>()
     page.on('pageerror', error => errors.push(error.message))
+    page.on('request', request => unanswered.add(request.url()))
+    page.on('requestfinished', request => unanswered.delete(request.url()))
+    page.on('requestfailed', (request) => {
+      unanswered.delete(request.url())
+      errors.push(`${request.failure()?.errorText} ${request.url()}`)
+    })
+    page.on('response', response => response.ok() || errors.push(`${response.status()} ${response.url()}`))
     await use(page)
-    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors })}`)
+    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors, unanswered: [...unanswered] })}`)
   },
 })
 
