@@ -9,6 +9,9 @@ const TOTAL = 1000
 let asked: { q: string, offset: number, answer: () => void }[] = []
 let total = TOTAL
 const others: string[] = []
+/** Answers where a sound stands in the list, when a test holds that back. */
+let answerPlace: ((index: number) => void) | undefined
+let isPlaceHeld = false
 
 const ask: Ask = (path, { query, body } = {}) => {
   if (path === '/api/sounds') {
@@ -17,6 +20,7 @@ const ask: Ask = (path, { query, body } = {}) => {
       asked.push({ q, offset, answer: () => resolve({ total, counts: { words: total, kind: 0, near: 0 }, rows: Array.from({ length: Math.max(0, Math.min(limit, total - offset)) }, (_, i) => madeRow(offset + i, { name: `${q} ${offset + i}` })) }) })
     })
   }
+  if (path === '/api/sounds/place' && isPlaceHeld) return new Promise(resolve => answerPlace = index => resolve({ index }))
   others.push(`${path} ${JSON.stringify(body ?? {})}`)
   if (path === '/api/sounds/ids') return Promise.resolve({ ids: (body as { stretches: [number, number][] }).stretches.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i)) })
   return Promise.resolve({ facets: { kinds: [] }, hidden: { aside: 3, elsewhere: 0, byPart: [] } })
@@ -54,6 +58,8 @@ beforeEach(() => {
   freshStores()
   asked = []
   others.length = 0
+  isPlaceHeld = false
+  answerPlace = undefined
   total = TOTAL
 })
 
@@ -151,6 +157,21 @@ describe('what changes at the server', () => {
     expect([library.rows.get(0)?.name, library.isBusy]).toEqual(['rim 0', false])
     await pass(2000)
     expect(library.rows.get(0)?.name).toBe('rim 0')
+  })
+
+  it('does not take the cursor of a new result to where the sound of the one before stands in it', async () => {
+    const library = await shownNow('kick')
+    isPlaceHeld = true
+    tell({ type: 'library' })
+    await vi.advanceTimersByTimeAsync(1000)
+    library.search.q = 'kick bright<30'
+    await pass(0)
+    answerPlace!(22)
+    await pass(0)
+    expect([library.rows.get(0)?.name, library.cursor]).toEqual(['kick bright<30 0', 0])
+    isPlaceHeld = false
+    await pass(2000)
+    expect([library.rows.get(0)?.name, library.cursor]).toEqual(['kick bright<30 0', 0])
   })
 })
 

@@ -120,11 +120,12 @@ export const useLibrary = defineStore('library', () => {
   async function fetchAgain(): Promise<void> {
     const here = atCursor.value
     const before = cursor.value
+    const shown = version.value
     await loadSources().catch(() => undefined)
     if (read.value.problems.length > 0) return
     const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
-    // What somebody asks for comes first: its answer must not be passed over for this one.
-    if (underWay) return refresh()
+    // What somebody asks for comes first: its answer must not be passed over for this one, nor its cursor be taken to a place of what was before it.
+    if (underWay || version.value !== shown) return refresh()
     // Whoever moved in the meantime stays where they went.
     if (place.index >= 0 && cursor.value === before) cursor.value = place.index
     await fetchResult(Math.floor(cursor.value / PAGE_ROWS))
