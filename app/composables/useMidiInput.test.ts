@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, type EffectScope } from 'vue'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
@@ -79,6 +79,9 @@ beforeEach(() => {
   scope = effectScope()
   return () => scope.stop()
 })
+
+// What is still being saved would reach the server of the next test.
+afterEach(() => useKit().settled())
 
 describe('MIDI inputs', () => {
   it('play notes as hard as they come; a note on at velocity 0 lets go (MIDI 1.0), other messages do nothing', async () => {

@@ -7,6 +7,7 @@ import type { KitView } from '~~/server/kits/drafts'
 import { api } from '../composables/useApi'
 import { onServerEvent } from '../composables/useServerEvents'
 import { useKit } from './kit'
+import { newest } from './newest'
 
 /** Kits that are heard under the pattern: the one at hand or another in its place, and those that play along. */
 export const useCompany = defineStore('company', () => {
@@ -47,11 +48,11 @@ export const useCompany = defineStore('company', () => {
   }
 
   /** Fetches the kits that play along, as they are now; those that are gone do so no more. */
-  async function meet(): Promise<void> {
-    const wanted = invited.value.filter(one => one !== kit.id)
-    const found = await Promise.all(wanted.map(one => api<KitView>(`/api/kits/${one}`).catch(() => undefined)))
-    along.value = found.filter(one => one !== undefined)
-  }
+  const meet = newest(
+    () => Promise.all(invited.value.filter(one => one !== kit.id).map(one => api<KitView>(`/api/kits/${one}`).catch(() => undefined))),
+    // Who was dismissed or taken to hand meanwhile does not come along.
+    found => along.value = found.filter(one => one !== undefined).filter(one => invited.value.includes(one.id) && one.id !== kit.id),
+  )
 
   return { along, kits, joined, hearInstead, invite, dismiss, meet }
 })

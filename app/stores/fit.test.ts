@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import { EmporionError } from '../../core/errors'
 import type { FitPlan, PlanRow, Wishes } from '../../core/fit/plan'
@@ -87,6 +87,9 @@ beforeEach(() => {
   Object.assign(fitter, { plans: [], sounds: [] })
   Object.assign(ways, { played: [], switched: [], stops: 0, end: undefined })
 })
+
+// What is still being saved would reach the server of the next test.
+afterEach(() => useKit().settled())
 
 describe('a kit and a target', () => {
   it('are measured by the server, then planned', async () => {

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import { drawn } from '../../tests/helpers/drawn'
 import { kitServer } from '../../tests/helpers/kitServer'
@@ -13,6 +13,7 @@ import { listedCandidates } from './candidates'
 import { useCompany } from './company'
 import { useGrooves } from './grooves'
 import { useKit } from './kit'
+import { usePatterns } from './patterns'
 import { useRecording } from './recording'
 import { useSettings } from './settings'
 import { useTryOut } from './tryOut'
@@ -86,6 +87,12 @@ beforeEach(() => {
   told.length = 0
 })
 
+// What is still being saved would reach the server of the next test.
+afterEach(async () => {
+  await useKit().settled()
+  await useGrooves().settled()
+})
+
 describe('the pattern at hand', () => {
   it('is a shipped one at first; an edit of it goes into a copy, and undo still leads back', async () => {
     const grooves = await opened()
@@ -126,6 +133,17 @@ describe('the pattern at hand', () => {
     expect(grooves.pattern.name).toBe('Mine (other tab)')
     expect(patterns.patterns.get(grooves.id!)!.pattern.tempoBpm).toBe(60)
     expect(told.join(' ')).toMatch(/another tab/)
+  })
+
+  it('that was deleted elsewhere is kept as a new one when it is edited here', async () => {
+    const grooves = await opened()
+    await grooves.create(emptyPattern('Mine'))
+    patterns.patterns.delete(grooves.id!)
+    await usePatterns().load()
+    grooves.setTempo(60)
+    await grooves.settled()
+    expect(patterns.patterns.get(grooves.id!)!.pattern).toMatchObject({ name: 'Mine', tempoBpm: 60 })
+    expect(told.at(-1)).toContain('was deleted in another tab')
   })
 
   it('plays what is shown, as it is edited; another one follows with the next bar', async () => {

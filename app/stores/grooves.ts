@@ -76,16 +76,18 @@ export const useGrooves = defineStore('grooves', () => {
     present: () => pattern.value,
     id: () => id.value,
     send: (patternId, before, after, baseRevision) => api(`/api/patterns/${encodeURIComponent(patternId)}`, { method: 'PUT', body: { delta: patternDelta(before, after), baseRevision, from: tabId } }),
-    onConflict: async (state) => {
-      await take(await patterns.create({ ...state, name: `${state.name} (other tab)`.slice(0, 120) }))
-      sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here under another name.`))
+    onConflict: async (state, elsewhere) => {
+      await take(await patterns.create(elsewhere === 'changed' ? { ...state, name: `${state.name} (other tab)`.slice(0, 120) } : state))
+      sayError(new Error(elsewhere === 'changed'
+        ? `"${state.name}" was changed in another tab at the same time. Your version is kept here under another name.`
+        : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new pattern.`))
     },
   })
 
   onServerEvent((event) => {
     if (event.type === 'pattern' && event.patternId === id.value && event.from !== tabId) void follow(event.revision)
   })
-  onReconnected(() => void (hasUnsaved() ? save() : undefined))
+  onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
 
   // What is played follows what is shown, as it is edited: in a task of its own, as thousands of hits take their time.
   const tell = useTimeoutFn(tellPlayed, 0, { immediate: false })

@@ -65,6 +65,17 @@ describe('long work on the server', () => {
     expect(await result).toBe('whole')
   })
 
+  it('stays at its end, whatever is told of it later from before', async () => {
+    const jobs = useJobs()
+    server.jobs.set('a', job('a', 'running'))
+    const result = jobs.finished(job('a', 'waiting'))
+    // The answer to what was just asked is still on its way.
+    server.tell!({ type: 'job', job: job('a', 'done', { result: 3 }) })
+    expect(await result).toBe(3)
+    await rest()
+    expect(jobs.active).toEqual([])
+  })
+
   it('of others is shown too, and any is cancelled by its id', async () => {
     const jobs = useJobs()
     server.tell!({ type: 'library' })

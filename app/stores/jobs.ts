@@ -14,6 +14,9 @@ export const useJobs = defineStore('jobs', () => {
   const active = computed(() => [...byId.values()].filter(job => !OVER.has(job.state)))
 
   function take(job: JobView): void {
+    const known = byId.get(job.id)
+    // What was asked may be answered after its end was told.
+    if (known && OVER.has(known.state) && !OVER.has(job.state)) return
     byId.set(job.id, job)
     if (!OVER.has(job.state)) return
     waiters.get(job.id)?.(job)

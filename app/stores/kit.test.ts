@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { madeRow } from '../../tests/helpers/rows'
@@ -44,6 +44,9 @@ beforeEach(() => {
   heard.kits.length = 0
   heard.notes.length = 0
 })
+
+// What is still being saved would reach the server of the next test.
+afterEach(() => useKit().settled())
 
 describe('the kit at hand', () => {
   it('is saved at every edit by what changed, and the server has what is shown', async () => {
@@ -99,6 +102,17 @@ describe('the kit at hand', () => {
     expect(kit.id).not.toBe(id)
     expect(server.kits.get(kit.id!)!.kit).toMatchObject({ name: 'New kit (other tab)' })
     expect(told.at(-1)).toContain('was changed in another tab at the same time')
+  })
+
+  it('deleted in another tab while it is edited here: what was made here is kept', async () => {
+    const kit = await opened()
+    const id = kit.id!
+    server.kits.delete(id)
+    kit.edit('Gain', state => setPads(state, [0], { gainDb: -3 }))
+    await kit.settled()
+    expect(kit.id).not.toBe(id)
+    expect(server.kits.get(kit.id!)!.kit).toMatchObject({ name: 'New kit', pads: expect.arrayContaining([expect.objectContaining({ gainDb: -3 })]) })
+    expect(told.at(-1)).toContain('was deleted in another tab')
   })
 
   it('written by a newer version is not changed; a copy can be', async () => {

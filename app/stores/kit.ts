@@ -115,6 +115,8 @@ export const useKit = defineStore('kit', () => {
   }
 
   async function remove(kitId: string): Promise<void> {
+    // What is still on its way to a kit that is gone would be kept as a kit of its own.
+    if (kitId === id.value) await settled()
     await api(`/api/kits/${kitId}`, { method: 'DELETE' })
     forgetHistory(KIT_HISTORIES, kitId)
     if (kitId === id.value) await openLast()
@@ -208,13 +210,16 @@ export const useKit = defineStore('kit', () => {
     return true
   }
 
-  /** Two tabs edited one kit: what this one made becomes a kit of its own, and nothing is lost. */
-  async function keepBoth(state: Kit): Promise<void> {
-    const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name: `${state.name} (other tab)`.slice(0, 120) } } })
+  /** Another tab changed or deleted the kit that is edited here: what this one made becomes a kit of its own, and nothing is lost. */
+  async function keepBoth(state: Kit, elsewhere: 'changed' | 'deleted'): Promise<void> {
+    const name = elsewhere === 'changed' ? `${state.name} (other tab)`.slice(0, 120) : state.name
+    const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name } } })
     const before = padIndex.value
     take(copy, startHistory(copy.kit))
     select(before)
-    sayError(new Error(`"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`))
+    sayError(new Error(elsewhere === 'changed'
+      ? `"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`
+      : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new kit of that name.`))
   }
 
   /** Another tab saved this kit: this one shows it, unless it has edits of its own to save first. */

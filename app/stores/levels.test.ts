@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { emptyKit, type Kit } from '../../core/kit/document'
 import { placeSounds, setPads } from '../../core/kit/edits'
 import { testSound } from '../../tests/helpers/kit'
@@ -54,6 +54,9 @@ beforeEach(() => {
   measuring.asked = []
   return () => vi.useRealTimers()
 })
+
+// What is still being saved would reach the server of the next test.
+afterEach(() => useKit().settled())
 
 describe('how loud pads are', () => {
   it('is measured pad by pad once all can be heard, and not before', async () => {

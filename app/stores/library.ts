@@ -11,6 +11,7 @@ import type { SourceView } from '~~/server/library/sources'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { newest } from './newest'
 import { stretchesOf } from './stretches'
 import { useSettings } from './settings'
 
@@ -324,9 +325,7 @@ export const useLibrary = defineStore('library', () => {
     else Object.assign(search, { sort: by, descending: by === 'added' || by === 'loudness' || by === 'peak' })
   }
 
-  async function loadSources(): Promise<void> {
-    sources.value = await api<SourceView[]>('/api/sources')
-  }
+  const loadSources = newest(() => api<SourceView[]>('/api/sources'), found => sources.value = found)
 
   return {
     search, read, total, counts, hidden, loaded, version, isBusy, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,

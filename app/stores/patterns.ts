@@ -5,6 +5,7 @@ import { emptyPattern, type Pattern } from '~~/core/groove/document'
 import type { PatternRow, PatternView } from '~~/server/patterns/store'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { newest } from './newest'
 
 const REST_MS = 1_500
 
@@ -20,10 +21,10 @@ export const usePatterns = defineStore('patterns', () => {
   })
   onReconnected(() => void load())
 
-  async function load(): Promise<void> {
-    rows.value = await api<PatternRow[]>('/api/patterns')
+  const load = newest(() => api<PatternRow[]>('/api/patterns'), (found) => {
+    rows.value = found
     isLoaded.value = true
-  }
+  })
 
   /** What a list shows of a pattern changes with every edit of it. */
   const loadLater = useDebounceFn(() => load().catch(() => undefined), REST_MS)

@@ -6,6 +6,7 @@ import type { SavedSearchView } from '~~/server/library/savedSearches'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useLibrary } from './library'
+import { newest } from './newest'
 import { useSettings } from './settings'
 
 /** Searches that are kept under a name, with what they find now. */
@@ -19,9 +20,7 @@ export const useSaved = defineStore('saved', () => {
   })
   onReconnected(() => void load())
 
-  async function load(): Promise<void> {
-    searches.value = await api<SavedSearchView[]>('/api/searches', { query: { middleC: settings.middleC } }).catch(() => searches.value)
-  }
+  const load = newest(() => api<SavedSearchView[]>('/api/searches', { query: { middleC: settings.middleC } }).catch(() => searches.value), found => searches.value = found)
 
   /** Searches as a kept search says. */
   function open(search: SavedSearch): void {

@@ -11,7 +11,7 @@ type Sent = readonly [before: number, after: number, baseRevision: number]
 /** A document that is a number, and a server that answers as it is told. */
 function document(answer: (sent: Sent) => Promise<{ revision: number }> = async ([, , base]) => ({ revision: base + 1 })) {
   const sent: Sent[] = []
-  const kept: number[] = []
+  const kept: (readonly [number, string])[] = []
   const state = { now: 1 }
   const options: SavingOptions<number> = {
     present: () => state.now,
@@ -20,8 +20,8 @@ function document(answer: (sent: Sent) => Promise<{ revision: number }> = async 
       sent.push(all)
       return answer(all)
     },
-    onConflict: async (lost) => {
-      kept.push(lost)
+    onConflict: async (lost, elsewhere) => {
+      kept.push([lost, elsewhere])
       saving.isStored(lost, 1, '2026-01-01T00:00:00Z')
     },
   }
@@ -123,15 +123,15 @@ describe('saving a document', () => {
     expect(leave()).toBe(true)
   })
 
-  it('keeps both where somebody else changed it', async () => {
+  it.each([['conflict', 'changed'], ['not-found', 'deleted']] as const)('keeps what is shown where it is refused as %s: somebody else %s it', async (code, elsewhere) => {
     const { saving, state, kept, sent } = document(async () => {
-      throw new EmporionError('conflict', 'Changed elsewhere.')
+      throw new EmporionError(code, 'Not that any more.')
     })
     state.now = 2
     const saved = saving.save()
     await vi.runAllTimersAsync()
     await saved
-    expect(kept).toEqual([2])
+    expect(kept).toEqual([[2, elsewhere]])
     expect(sent).toHaveLength(1)
     expect(told).toEqual([])
   })

@@ -13,8 +13,8 @@ export interface SavingOptions<T> {
   readonly id: () => string | undefined
   /** Sends what changed between two states, building on a revision; gives the next one. */
   readonly send: (id: string, before: T, after: T, baseRevision: number) => Promise<{ readonly revision: number }>
-  /** Somebody else changed it in the meantime: what is shown is kept as something of its own. */
-  readonly onConflict: (state: T) => Promise<void>
+  /** Somebody else changed or deleted it in the meantime: what is shown is kept as something of its own. */
+  readonly onConflict: (state: T, elsewhere: 'changed' | 'deleted') => Promise<void>
 }
 
 const wait = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
@@ -59,7 +59,7 @@ export function useSaving<T>({ present, id, send, onConflict }: SavingOptions<T>
       }
       catch (thrown) {
         const error = toEmporionError(thrown)
-        if (error.code === 'conflict') return onConflict(state)
+        if (error.code === 'conflict' || error.code === 'not-found') return onConflict(state, error.code === 'conflict' ? 'changed' : 'deleted')
         saveState.value = 'waiting'
         if (error.code !== 'broken') sayError(error)
         await wait(RETRY_MS)

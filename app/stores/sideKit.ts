@@ -9,6 +9,7 @@ import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
 import { say } from '../composables/useSay'
 import { useKit } from './kit'
+import { newest } from './newest'
 
 /** A kit at work or a stored preset, by what it is opened with. */
 export type SideSource = { readonly type: 'kit', readonly id: string } | { readonly type: 'preset', readonly id: string }
@@ -25,17 +26,19 @@ export const useSideKit = defineStore('sideKit', () => {
 
   const filled = computed(() => side.value?.pads.flatMap((pad, index) => pad.layers.length > 0 ? [index] : []) ?? [])
 
-  async function open(wanted: SideSource): Promise<void> {
-    const found = wanted.type === 'kit'
-      ? (await api<KitView>(`/api/kits/${wanted.id}`)).kit
-      : (await api<{ revision: { file: { kit: Kit } | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(wanted.id)}`)).revision.file?.kit
+  async function kitOf({ type, id }: SideSource): Promise<Kit | undefined> {
+    if (type === 'kit') return (await api<KitView>(`/api/kits/${id}`)).kit
+    return (await api<{ revision: { file: { kit: Kit } | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(id)}`)).revision.file?.kit
+  }
+
+  const open = newest(kitOf, (found, wanted) => {
     source.value = wanted
     side.value = found
     chosen.value = new Set()
     cursor.value = filled.value[0] ?? 0
     player ??= new KitPlayer((id, state) => sounds.set(id, state), () => undefined)
     if (found) player.setKit(found)
-  }
+  })
 
   function close(): void {
     source.value = undefined

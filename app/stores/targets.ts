@@ -5,6 +5,7 @@ import { limitsOf as limitsOfTarget, type Target } from '~~/core/fit/target'
 import type { Limits } from '~~/core/kit/limits'
 import type { TargetView } from '~~/server/fit/targets'
 import { api } from '../composables/useApi'
+import { newest } from './newest'
 
 /** What kits can be fitted to: the targets that come with Emporion, and the user's own. */
 export const useTargets = defineStore('targets', () => {
@@ -12,11 +13,10 @@ export const useTargets = defineStore('targets', () => {
   const problems = shallowRef<readonly string[]>([])
   const all = computed(() => views.value.map(view => view.target))
 
-  async function load(): Promise<void> {
-    const found = await api<{ targets: TargetView[], problems: string[] }>('/api/targets')
+  const load = newest(() => api<{ targets: TargetView[], problems: string[] }>('/api/targets'), (found) => {
     views.value = found.targets
     problems.value = found.problems
-  }
+  })
 
   function byId(id: string | null): Target | undefined {
     return all.value.find(target => target.id === id)

@@ -7,18 +7,35 @@ let asked: { path: string, method: string, body: unknown }[] = []
 let isBroken = false
 let kept: { row: ReturnType<typeof madeRow>, note: string }[] = []
 const told: unknown[] = []
+/** Held back by a test: what is asked from then on is answered when it is let go. */
+let gate: Promise<void> | undefined
+let onTray: ((event: object) => void) | undefined
+
+/** Holds back all answers; gives what lets them go. */
+function hold(): () => void {
+  let letGo: () => void = () => undefined
+  gate = new Promise(resolve => letGo = resolve)
+  return () => {
+    gate = undefined
+    letGo()
+  }
+}
+
+const soon = () => new Promise(resolve => setTimeout(resolve))
 
 const ask: Ask = async (path, { method = 'GET', body } = {}) => {
+  const held = kept
+  if (gate) await gate
   if (method !== 'GET') {
     asked.push({ path, method, body })
     if (isBroken) throw new Error('The server does not answer.')
   }
   if (path === '/api/trays') return method === 'POST' ? { id: 2, name: 'Other', count: 0 } : [{ id: 1, name: 'Tray', count: kept.length }, { id: 2, name: 'Other', count: 0 }]
-  return kept
+  return held
 }
 
 vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
-vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
+vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof onTray) => onTray = listener, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => told.push(thrown) }))
 
 beforeEach(() => {
@@ -27,6 +44,7 @@ beforeEach(() => {
   told.length = 0
   isBroken = false
   kept = []
+  gate = undefined
 })
 
 const names = (tray: ReturnType<typeof useTray>) => tray.sounds.map(row => row.id)
@@ -52,10 +70,17 @@ describe('the tray', () => {
     await tray.note(madeRow(3).hash, 'for the verse')
     expect(names(tray)).toEqual([1, 3, 2])
     expect(tray.cursor).toBe(1)
-    expect(asked.at(-1)!.body).toEqual({ items: [[1, ''], [3, 'for the verse'], [2, '']].map(([id, note]) => ({ hash: madeRow(Number(id)).hash, note })), from: 'own' })
+    const hash = (id: number) => madeRow(id).hash
+    expect(asked.slice(1).map(({ body }) => body)).toEqual([
+      { change: { type: 'move', hash: hash(3), before: hash(2) }, from: 'own' },
+      { change: { type: 'note', hash: hash(3), note: 'for the verse' }, from: 'own' },
+    ])
+    await tray.move(1)
+    expect(names(tray)).toEqual([1, 2, 3])
+    expect(asked.at(-1)!.body).toMatchObject({ change: { type: 'move', hash: hash(3), before: null } })
     tray.moveTo(0)
     await tray.move(-1)
-    expect(names(tray)).toEqual([1, 3, 2])
+    expect(names(tray)).toEqual([1, 2, 3])
   })
 
   it('takes sounds off, and the cursor stays on it', async () => {
@@ -65,6 +90,53 @@ describe('the tray', () => {
     tray.moveTo(2)
     await tray.remove(new Set([madeRow(2).hash, madeRow(3).hash]))
     expect([names(tray), tray.cursor]).toEqual([[1], 0])
+  })
+
+  it('is told of changes one after the other, and shows none of what was answered from before them', async () => {
+    const tray = useTray()
+    await tray.load()
+    const letGo = hold()
+    const loaded = tray.load()
+    await soon()
+    const added = tray.add([madeRow(1), madeRow(2)])
+    const noted = tray.note(madeRow(2).hash, 'low')
+    letGo()
+    await loaded
+    expect(names(tray)).toEqual([1, 2])
+    kept = [madeRow(1), madeRow(2)].map(row => ({ row, note: row.id === 2 ? 'low' : '' }))
+    await Promise.all([added, noted])
+    await soon()
+    expect(asked.map(({ method }) => method)).toEqual(['POST', 'PATCH'])
+    expect(tray.items.map(item => item.note)).toEqual(['', 'low'])
+  })
+
+  it('taken to hand shows nothing of the one before, and what was changed there goes there', async () => {
+    const tray = useTray()
+    kept = [{ row: madeRow(7), note: '' }]
+    await tray.load()
+    const letGo = hold()
+    const added = tray.add([madeRow(8)])
+    const opened = tray.open(2)
+    expect(names(tray)).toEqual([])
+    kept = []
+    letGo()
+    await Promise.all([added, opened])
+    expect([tray.tray?.id, names(tray)]).toEqual([2, []])
+    expect(asked.map(({ path }) => path)).toEqual(['/api/trays/1/sounds'])
+  })
+
+  it('takes over what another tab put on it, and leaves chosen what is still there', async () => {
+    const tray = useTray()
+    kept = [madeRow(1), madeRow(2)].map(row => ({ row, note: '' }))
+    await tray.load()
+    tray.moveTo(1)
+    tray.toggle(madeRow(1).hash)
+    tray.toggle(madeRow(2).hash)
+    kept = [madeRow(2), madeRow(3)].map(row => ({ row, note: '' }))
+    onTray!({ type: 'tray', trayId: 1, from: 'other' })
+    await soon()
+    await soon()
+    expect([names(tray), tray.cursor, tray.chosenRows.map(row => row.id)]).toEqual([[2, 3], 1, [2]])
   })
 
   it('goes back to what is kept when it could not be saved', async () => {

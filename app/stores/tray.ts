@@ -1,10 +1,11 @@
+import PQueue from 'p-queue'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { topKind } from '~~/core/search/kinds'
 import type { Copied } from '~~/server/library/copies'
 import type { JobView } from '~~/server/jobs/types'
 import type { SoundRow } from '~~/server/library/search'
-import type { TrayItem, TrayView } from '~~/server/library/trays'
+import type { TrayChange, TrayItem, TrayView } from '~~/server/library/trays'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
@@ -45,16 +46,32 @@ export const useTray = defineStore('tray', () => {
   })
   onReconnected(() => void load())
 
-  async function load(): Promise<void> {
+  /** All that is asked and told of trays, one after the other: each answer is what was told before it. */
+  const queue = new PQueue({ concurrency: 1 })
+  /** Changes that the server has not been told of yet: what it answers until then is older. */
+  let untold = 0
+
+  function load(): Promise<void> {
+    return queue.add(loadNow)
+  }
+
+  async function loadNow(): Promise<void> {
     trays.value = await api<TrayView[]>('/api/trays')
-    if (tray.value) items.value = await api<TrayItem[]>(`/api/trays/${tray.value.id}`)
-    moveTo(cursor.value)
+    const id = tray.value?.id
+    const found = id === undefined ? [] : await api<TrayItem[]>(`/api/trays/${id}`)
+    if (untold > 0) return void load()
+    if (tray.value?.id !== id) return
+    const here = new Set(found.map(item => item.row.hash))
+    items.value = found
+    cursor.value = withinTray(cursor.value)
+    chosen.value = new Set([...chosen.value].filter(hash => here.has(hash)))
   }
 
   /** Takes another tray to hand. */
   async function open(id: number): Promise<void> {
     settings.trayId = id
-    cursor.value = 0
+    items.value = []
+    moveTo(0)
     await load()
   }
 
@@ -71,8 +88,7 @@ export const useTray = defineStore('tray', () => {
   /** Takes the tray in hand away; its sounds stay in the library. */
   async function removeTray(): Promise<void> {
     if (tray.value) await api(`/api/trays/${tray.value.id}`, { method: 'DELETE' })
-    settings.trayId = 0
-    await load()
+    await open(0)
   }
 
   /** Adds sounds at the end; gives how many were new. */
@@ -80,14 +96,13 @@ export const useTray = defineStore('tray', () => {
     const known = new Set(sounds.value.map(row => row.hash))
     const fresh = [...new Map(rows.filter(row => !known.has(row.hash)).map(row => [row.hash, row])).values()]
     if (fresh.length === 0) return 0
-    items.value = [...items.value, ...fresh.map(row => ({ row, note: '' }))]
-    await save(id => api(`/api/trays/${id}/sounds`, { method: 'POST', body: { hashes: fresh.map(row => row.hash), from: tabId } }))
+    await change([...items.value, ...fresh.map(row => ({ row, note: '' }))], 'POST', { hashes: fresh.map(row => row.hash) })
     return fresh.length
   }
 
   function remove(hashes: ReadonlySet<string>): Promise<void> {
     chosen.value = new Set()
-    return set(items.value.filter(({ row }) => !hashes.has(row.hash)))
+    return change(items.value.filter(({ row }) => !hashes.has(row.hash)), 'PATCH', { change: { type: 'remove', hashes: [...hashes] } })
   }
 
   /** Moves the sound at the cursor up or down. */
@@ -98,17 +113,22 @@ export const useTray = defineStore('tray', () => {
     const other = items.value[to]
     if (!moved || !other) return Promise.resolve()
     cursor.value = to
-    return set(items.value.with(from, other).with(to, moved))
+    const next = step > 0 ? items.value[to + 1] : other
+    return change(items.value.with(from, other).with(to, moved), 'PATCH', { change: { type: 'move', hash: moved.row.hash, before: next?.row.hash ?? null } })
   }
 
   /** Notes something of a sound on this tray. */
   function note(hash: string, text: string): Promise<void> {
-    return set(items.value.map(item => item.row.hash === hash ? { ...item, note: text } : item))
+    return change(items.value.map(item => item.row.hash === hash ? { ...item, note: text } : item), 'PATCH', { change: { type: 'note', hash, note: text } })
   }
 
   function moveTo(index: number): void {
-    cursor.value = Math.max(0, Math.min(items.value.length - 1, index))
+    cursor.value = withinTray(index)
     chosen.value = new Set()
+  }
+
+  function withinTray(index: number): number {
+    return Math.max(0, Math.min(items.value.length - 1, index))
   }
 
   function toggle(hash: string): void {
@@ -122,18 +142,18 @@ export const useTray = defineStore('tray', () => {
     return jobs.finished<Copied>(await api<JobView>(`/api/trays/${tray.value?.id}/copies`, { method: 'POST', body: { path } }))
   }
 
-  async function set(wanted: readonly TrayItem[]): Promise<void> {
+  /** Shows what a change makes of the tray in hand, and tells the server of that change alone. */
+  async function change(wanted: readonly TrayItem[], method: 'POST' | 'PATCH', told: { readonly hashes: readonly string[] } | { readonly change: TrayChange }): Promise<void> {
+    const at = tray.value?.id
+    untold++
     items.value = wanted
-    cursor.value = Math.min(cursor.value, Math.max(0, wanted.length - 1))
-    await save(id => api(`/api/trays/${id}/sounds`, { method: 'PUT', body: { items: wanted.map(({ row, note: text }) => ({ hash: row.hash, note: text })), from: tabId } }))
-  }
-
-  async function save(work: (trayId: number) => Promise<unknown>): Promise<void> {
+    cursor.value = withinTray(cursor.value)
+    trays.value = trays.value.map(candidate => candidate.id === at ? { ...candidate, count: wanted.length } : candidate)
     try {
-      if (!tray.value) await load()
-      if (tray.value) await work(tray.value.id)
-      const { id } = tray.value ?? {}
-      trays.value = trays.value.map(candidate => candidate.id === id ? { ...candidate, count: items.value.length } : candidate)
+      await queue.add(async () => {
+        if (at === undefined) trays.value = await api<TrayView[]>('/api/trays')
+        await api(`/api/trays/${at ?? tray.value?.id}/sounds`, { method, body: { ...told, from: tabId } })
+      }).finally(() => untold--)
     }
     catch (thrown) {
       sayError(thrown)

@@ -9,6 +9,7 @@ import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useJobs } from './jobs'
 import { useKit } from './kit'
+import { newest } from './newest'
 
 /** The presets of the vault. */
 export const useVault = defineStore('vault', () => {
@@ -21,11 +22,10 @@ export const useVault = defineStore('vault', () => {
   })
   onReconnected(() => void load())
 
-  async function load(): Promise<void> {
-    const [presets, deleted] = await Promise.all([api<VaultView>('/api/vault'), api<BinEntry[]>('/api/vault/bin')])
+  const load = newest(() => Promise.all([api<VaultView>('/api/vault'), api<BinEntry[]>('/api/vault/bin')]), ([presets, deleted]) => {
     vault.value = presets
     bin.value = deleted
-  }
+  })
 
   /** Stores the kit at hand, as a new preset or as the next revision of one, with a pattern as its own or without. */
   async function store(name: string, presetId: string | null, pattern?: OwnPattern): Promise<Stored> {

@@ -1,4 +1,4 @@
-import { asc, eq, sql } from 'drizzle-orm'
+import { and, asc, between, eq, inArray, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { soundIdSchema } from '../../core/kit/document'
@@ -13,7 +13,14 @@ const FIRST_NAME = 'Tray'
 
 export const trayNameSchema = z.string().trim().min(1).max(80)
 export const trayHashesSchema = z.array(soundIdSchema).max(MOST_ON_TRAY)
-export const trayItemsSchema = z.array(z.object({ hash: soundIdSchema, note: z.string().max(400) })).max(MOST_ON_TRAY)
+/** A change of what lies on a tray: it says what is changed alone, so that what somebody else puts there meanwhile stays. */
+export const trayChangeSchema = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('remove'), hashes: trayHashesSchema }),
+  z.object({ type: z.literal('note'), hash: soundIdSchema, note: z.string().max(400) }),
+  /** `before`: the sound that it comes to lie before; null for the end. */
+  z.object({ type: z.literal('move'), hash: soundIdSchema, before: soundIdSchema.nullable() }),
+])
+export type TrayChange = z.infer<typeof trayChangeSchema>
 
 export interface TrayView {
   readonly id: number
@@ -64,21 +71,41 @@ export async function readTray(db: Database, id: number): Promise<TrayItem[]> {
 /** Adds sounds at the tray's end; those on it already stay where they are. */
 export async function addToTray(db: Database, id: number, hashes: readonly string[]): Promise<void> {
   await db.transaction(async (tx) => {
-    const [last] = await tx.select({ position: sql`coalesce(max(${traySounds.position}), -1)`.mapWith(Number) }).from(traySounds).where(eq(traySounds.trayId, id))
-    const fresh = [...new Set(hashes)].map((soundHash, i) => ({ trayId: id, soundHash, position: (last?.position ?? -1) + 1 + i }))
     await requireTray(tx, id)
+    const end = await endOf(tx, id)
+    const fresh = [...new Set(hashes)].map((soundHash, i) => ({ trayId: id, soundHash, position: end + i }))
     if (fresh.length > 0) await tx.insert(traySounds).values(fresh).onConflictDoNothing()
   })
 }
 
-/** Puts the tray in a new order, takes sounds off it or notes something: what is listed is what it holds afterwards. */
-export async function setTray(db: Database, id: number, items: readonly { readonly hash: string, readonly note: string }[]): Promise<void> {
+/** Takes sounds off a tray, notes something of one, or moves one. What is no longer on it is left at that. */
+export async function changeTray(db: Database, id: number, change: TrayChange): Promise<void> {
   await db.transaction(async (tx) => {
     await requireTray(tx, id)
-    await tx.delete(traySounds).where(eq(traySounds.trayId, id))
-    const unique = [...new Map(items.map(item => [item.hash, item])).values()]
-    if (unique.length > 0) await tx.insert(traySounds).values(unique.map(({ hash, note }, position) => ({ trayId: id, soundHash: hash, note, position })))
+    if (change.type === 'remove') await tx.delete(traySounds).where(and(eq(traySounds.trayId, id), inArray(traySounds.soundHash, change.hashes)))
+    else if (change.type === 'note') await tx.update(traySounds).set({ note: change.note }).where(soundOn(id, change.hash))
+    else await moveOnTray(tx, id, change.hash, change.before)
   })
+}
+
+/** Moves a sound; those that lie between its old place and its new one make room. */
+async function moveOnTray(tx: Pick<Database, 'select' | 'update'>, id: number, hash: string, before: string | null): Promise<void> {
+  const placeOf = async (other: string) => (await tx.select({ position: traySounds.position }).from(traySounds).where(soundOn(id, other)))[0]?.position
+  const [from, to] = [await placeOf(hash), before === null ? await endOf(tx, id) : await placeOf(before)]
+  if (from === undefined || to === undefined || from === to) return
+  const [first, last, step, place] = from < to ? [from + 1, to - 1, -1, to - 1] : [to, from - 1, 1, to]
+  await tx.update(traySounds).set({ position: sql`${traySounds.position} + ${step}` }).where(and(eq(traySounds.trayId, id), between(traySounds.position, first, last)))
+  await tx.update(traySounds).set({ position: place }).where(soundOn(id, hash))
+}
+
+/** The position after the last on a tray. */
+async function endOf(tx: Pick<Database, 'select'>, id: number): Promise<number> {
+  const [last] = await tx.select({ position: sql`coalesce(max(${traySounds.position}), -1)`.mapWith(Number) }).from(traySounds).where(eq(traySounds.trayId, id))
+  return (last?.position ?? -1) + 1
+}
+
+function soundOn(id: number, hash: string) {
+  return and(eq(traySounds.trayId, id), eq(traySounds.soundHash, hash))
 }
 
 /** A tray as a text to be read: a line a sound, with its kind, length and note. */

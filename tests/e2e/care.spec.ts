@@ -10,7 +10,7 @@ const testHarbour = testWith('HARBOUR_TOOLS')
 
 const padRow = (page: Page, name: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: name })
 
-test('two tabs on one kit: one follows the other, and edits made at the same time are both kept', async ({ page, context, studio }) => {
+test('two tabs on one kit: one follows the other, edits made at the same time are both kept, and those of a kit that the other deleted as well', async ({ page, context, studio }) => {
   await page.goto(`${studio.server.url}/bench`)
   const name = (tab: Page) => tab.getByRole('textbox', { name: 'Name of the kit' })
   await expect(page.getByText(/^Saved \d/)).toBeVisible()
@@ -30,6 +30,15 @@ test('two tabs on one kit: one follows the other, and edits made at the same tim
   await other.getByRole('button', { name: 'Kits at work' }).click()
   await expect(other.getByRole('dialog')).toContainText('From the first tab again')
   await expect(other.getByRole('dialog')).toContainText('From the second tab (other tab)')
+
+  await other.getByRole('dialog').getByRole('button', { name: 'Delete From the first tab again' }).click()
+  await other.getByRole('button', { name: 'Delete this kit at work' }).click()
+  await expect(other.getByRole('dialog', { name: 'Kits at work' })).not.toContainText('From the first tab again')
+  await name(page).fill('From the first tab, still')
+  await expect(page.getByRole('alert')).toContainText('was deleted in another tab')
+  await expect(page.getByText(/^Saved \d/)).toBeVisible()
+  await page.reload()
+  await expect(name(page)).toHaveValue('From the first tab, still')
 })
 
 testHarbour('a sound whose file is gone: the strip says so, the list goes on, the pad is marked, and storing says what is missing', async ({ page, studio }) => {

@@ -18,7 +18,8 @@ export function kitServer() {
     const id = path.split('/')[3]!
     if (path === '/api/kits/set') return (body as { kits: Kit[] }).kits.map(kit => add(kit))
     if (path === '/api/kits') return method === 'POST' ? add((body as { kit?: Kit }).kit ?? emptyKit('New kit')) : [...kits.values()].map(one => ({ id: one.id, name: one.kit.name, pads: 0, updatedAt: one.updatedAt }))
-    const known = kits.get(id)!
+    const known = kits.get(id)
+    if (!known) throw new EmporionError('not-found', 'It is no longer there.')
     if (method === 'PUT') {
       const { delta, baseRevision } = body as { delta: KitDelta, baseRevision: number }
       if (baseRevision !== known.revision) throw new EmporionError('conflict', 'Changed elsewhere.')

@@ -23,7 +23,8 @@ export function patternServer() {
       if (method === 'POST') return add((body as { pattern?: Pattern }).pattern ?? emptyPattern('New pattern'))
       return [...patterns.values()].map(({ id: one, pattern, isShipped }) => ({ id: one, ...summaryOf(pattern), folder: '', tags: [], favourite: false, isShipped, updatedAt: '', usedIn: [] }))
     }
-    const known = patterns.get(id)!
+    const known = patterns.get(id)
+    if (!known) throw new EmporionError('not-found', 'It is no longer there.')
     if (method !== 'PUT') return structuredClone(known)
     const { delta, baseRevision } = body as { delta: PatternDelta, baseRevision: number }
     if (known.isShipped) throw new EmporionError('refused', 'It came with Emporion.')

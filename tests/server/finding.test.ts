@@ -12,7 +12,7 @@ import type { Copied } from '../../server/library/copies'
 import type { SavedSearchView } from '../../server/library/savedSearches'
 import type { SearchPage } from '../../server/library/search'
 import type { MarkAnswer } from '../../server/library/turnMarks'
-import type { TrayItem, TrayView } from '../../server/library/trays'
+import type { TrayChange, TrayItem, TrayView } from '../../server/library/trays'
 import { freshFolder, put } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 
@@ -157,13 +157,39 @@ describe('kept searches', () => {
 describe('trays', () => {
   const trays = () => server.api<TrayView[]>('/api/trays')
   const items = (id: number) => server.api<TrayItem[]>(`/api/trays/${id}`)
+  const change = (id: number, wanted: TrayChange) => post(`/api/trays/${id}/sounds`, { change: wanted, from: 'test' }, 'PATCH')
+
+  it('keep what was put on them elsewhere, whatever is moved, noted or taken off', async () => {
+    const { id } = await post<TrayView>('/api/trays', { name: 'For the break' })
+    const hashes = (await find('')).rows.slice(0, 6).map(row => row.hash)
+    const order = async () => (await items(id)).map(item => hashes.indexOf(item.row.hash))
+    await post(`/api/trays/${id}/sounds`, { hashes: hashes.slice(0, 4), from: 'one tab' })
+    await post(`/api/trays/${id}/sounds`, { hashes: hashes.slice(4), from: 'another tab' })
+    await change(id, { type: 'move', hash: hashes[0]!, before: hashes[3]! })
+    expect(await order()).toEqual([1, 2, 0, 3, 4, 5])
+    await change(id, { type: 'move', hash: hashes[4]!, before: hashes[1]! })
+    expect(await order()).toEqual([4, 1, 2, 0, 3, 5])
+    await change(id, { type: 'move', hash: hashes[1]!, before: null })
+    expect(await order()).toEqual([4, 2, 0, 3, 5, 1])
+    await change(id, { type: 'remove', hashes: [hashes[2]!, hashes[5]!] })
+    // What is no longer there is neither moved nor a place to move to.
+    await change(id, { type: 'move', hash: hashes[2]!, before: null })
+    await change(id, { type: 'move', hash: hashes[3]!, before: hashes[5]! })
+    await change(id, { type: 'move', hash: hashes[3]!, before: hashes[3]! })
+    await change(id, { type: 'note', hash: hashes[2]!, note: 'gone' })
+    expect(await order()).toEqual([4, 0, 3, 1])
+    await post(`/api/trays/${id}/sounds`, { hashes: [hashes[2]!], from: 'one tab' })
+    expect((await items(id)).at(-1)).toMatchObject({ row: { hash: hashes[2] }, note: '' })
+    await server.api(`/api/trays/${id}`, { method: 'DELETE' })
+  })
 
   it('there is always one; others are made, named and taken away; each keeps its order and notes', async () => {
     const [first] = await trays()
     const hashes = (await find('in=toms')).rows.slice(0, 3).map(row => row.hash)
     const made = await post<TrayView>('/api/trays', { name: 'For the bridge' })
     await post(`/api/trays/${made.id}/sounds`, { hashes: [...hashes, hashes[0]], from: 'test' })
-    await post(`/api/trays/${made.id}/sounds`, { items: [2, 0, 1].map(i => ({ hash: hashes[i]!, note: i === 2 ? 'the low one' : '' })), from: 'test' }, 'PUT')
+    await change(made.id, { type: 'move', hash: hashes[2]!, before: hashes[0]! })
+    await change(made.id, { type: 'note', hash: hashes[2]!, note: 'the low one' })
     expect((await items(made.id)).map(item => [item.row.hash, item.note])).toEqual([[hashes[2], 'the low one'], [hashes[0], ''], [hashes[1], '']])
     expect(await items(first!.id)).toEqual([])
     await server.api(`/api/trays/${made.id}`, { method: 'PATCH', body: { name: 'Bridge' } })

@@ -35,7 +35,7 @@ async function remove(id: string, name: string): Promise<void> {
       <button type="button" class="choose" @click="choose(one.id)">
         <strong class="cut">{{ one.name }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
       </button>
-      <el-button size="small" @click="remove(one.id, one.name)">
+      <el-button size="small" :aria-label="`Delete ${one.name}`" @click="remove(one.id, one.name)">
         Delete…
       </el-button>
     </div>

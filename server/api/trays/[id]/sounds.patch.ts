@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { setTray, trayItemsSchema } from '../../../library/trays'
+import { changeTray, trayChangeSchema } from '../../../library/trays'
 import { body, idSchema, param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {
   const trayId = param(event, 'id', idSchema)
-  const { items, from } = await body(event, z.object({ items: trayItemsSchema, from: z.string() }))
-  await setTray(db, trayId, items)
+  const { change, from } = await body(event, z.object({ change: trayChangeSchema, from: z.string() }))
+  await changeTray(db, trayId, change)
   events.send({ type: 'tray', trayId, from })
   return { saved: true }
 })
