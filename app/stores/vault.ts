@@ -31,10 +31,14 @@ export const useVault = defineStore('vault', () => {
   async function store(name: string, presetId: string | null, pattern?: OwnPattern): Promise<Stored> {
     const kit = useKit()
     await kit.settled()
-    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: kit.id, kit: kit.kit, name, presetId, pattern } })
+    const { id: kitId } = kit
+    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId, kit: kit.kit, name, presetId, pattern } })
     const stored = await jobs.finished<Stored>(job)
-    kit.presetId = stored.presetId
-    kit.presetRevision = stored.revision
+    // Another kit may have been opened meanwhile: it does not come from this preset.
+    if (kit.id === kitId) {
+      kit.presetId = stored.presetId
+      kit.presetRevision = stored.revision
+    }
     await load()
     return stored
   }

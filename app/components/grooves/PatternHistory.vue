@@ -4,16 +4,15 @@ import { moment } from '../../composables/useFormat'
 import { api } from '../../composables/useApi'
 import { say, saying } from '../../composables/useSay'
 import { useGrooves } from '../../stores/grooves'
+import { newest } from '../../stores/newest'
 
 /** Steps of the pattern, and the states of it that were kept. */
 const grooves = useGrooves()
 const kept = shallowRef<readonly { readonly number: number, readonly savedAt: string, readonly pattern: Pattern }[]>([])
 const address = computed(() => `/api/patterns/${encodeURIComponent(grooves.id ?? '')}/revisions`)
 
-async function load(): Promise<void> {
-  kept.value = grooves.id ? await saying(() => api<typeof kept.value>(address.value)) ?? [] : []
-}
-watch(() => grooves.id, () => void load(), { immediate: true })
+const load = newest(async () => grooves.id ? await saying(() => api<typeof kept.value>(address.value)) : [], found => kept.value = found ?? [])
+watch(() => grooves.id, () => load(), { immediate: true })
 
 async function keep(): Promise<void> {
   await saying(async () => {

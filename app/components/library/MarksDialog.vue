@@ -37,7 +37,7 @@ watch(open, async (isOpen) => {
   note.value = noteWas.value = ''
   if (!single) return
   const detail = await api<SoundDetail>(`/api/sounds/${single.hash}`).catch(() => undefined)
-  if (detail && note.value === '') note.value = noteWas.value = detail.hand.note
+  if (detail && detail.hash === single?.hash && note.value === '') note.value = noteWas.value = detail.hand.note
 }, { immediate: true })
 
 async function set(): Promise<void> {

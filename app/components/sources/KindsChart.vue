@@ -7,6 +7,7 @@ import { whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { mixedColours, useThemeColours } from '../../composables/useThemeColours'
 import { useLibrary } from '../../stores/library'
+import { newest } from '../../stores/newest'
 import { useSettings } from '../../stores/settings'
 
 /** The library by kind and by how long its sounds are, as bars. */
@@ -19,9 +20,8 @@ const colours = useThemeColours()
 const source = ref(ALL)
 const kinds = shallowRef<readonly KindByLength[]>([])
 
-watch(source, async () => {
-  kinds.value = await saying(() => api<KindByLength[]>('/api/library/kinds', { query: { source: source.value === ALL ? undefined : source.value } })) ?? []
-}, { immediate: true })
+const load = newest(() => saying(() => api<KindByLength[]>('/api/library/kinds', { query: { source: source.value === ALL ? undefined : source.value } })), found => kinds.value = found ?? [])
+watch(source, () => load(), { immediate: true })
 
 const labels = ['up to 0.25 s', ...LENGTHS.slice(1).map((end, i) => `${LENGTHS[i]} to ${end} s`), `over ${LENGTHS.at(-1)} s`]
 const wordOf = (kind: string) => kind === 'none' ? 'Not known' : kindLabel(kind)
