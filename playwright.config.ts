@@ -5,7 +5,7 @@ export default defineConfig({
   globalSetup: './tests/e2e/prepare.ts',
   workers: 2,
   fullyParallel: true,
-  timeout: 240_000,
+  timeout: 360_000,
   expect: { timeout: 40_000 },
   reporter: process.env.EMPORION_REPORT ? [['list'], ['json', { outputFile: process.env.EMPORION_REPORT }]] : 'list',
   outputDir: 'test-results',

@@ -34,13 +34,14 @@ export function usePadPresets() {
 
   /** Puts a stored pad onto the pad at hand. */
   async function load(presetId: string): Promise<void> {
+    const { padIndex } = kit
     await saying(async () => {
       const { name, revision } = await api<StoredKit>(`/api/vault/${encodeURIComponent(presetId)}`)
       if (!revision.file) throw new Error(revision.problem ?? `"${name}" cannot be read.`)
       const stored = revision.file.kit
       const at = stored.pads.findIndex(pad => pad.layers.length > 0)
-      const pasted = pastePads(kit.kit, kit.padIndex, copyPads(stored, [Math.max(0, at)]), false)
-      if (kit.edit(`Put "${name}" on ${padLabel(kit.padIndex)}`, () => pasted.kit)) say(pastedText(pasted, name))
+      const pasted = pastePads(kit.kit, padIndex, copyPads(stored, [Math.max(0, at)]), false)
+      if (kit.edit(`Put "${name}" on ${padLabel(padIndex)}`, () => pasted.kit)) say(pastedText(pasted, name))
     })
   }
 

@@ -18,7 +18,7 @@ export const useLevels = defineStore('levels', () => {
   const isMeasuring = ref(false)
   /** How many of the loudest pads are thought to be hit at once. */
   const atOnce = ref(4)
-  const together = shallowRef<HitsMeasured & { readonly padIndexes: readonly number[] }>()
+  const together = shallowRef<HitsMeasured & { readonly padIndexes: readonly number[], readonly of: Kit }>()
   const wantsTogether = ref(false)
 
   watchDebounced([() => kit.kit, () => kit.bank, () => kit.isLoading, wantsTogether, atOnce], () => void measureAll(), { debounce: REST_MS, immediate: true })
@@ -29,6 +29,12 @@ export const useLevels = defineStore('levels', () => {
     const pad = kit.kit.pads[padIndex]
     const level = pad && measured.get(pad)
     return level ? { peakDb: level.peakDb + kit.kit.gainDb, hitLufs: level.hitLufs + kit.kit.gainDb } : undefined
+  }
+
+  /** True while any of some pads has yet to be measured. */
+  function awaits(padIndexes: readonly number[]): boolean {
+    void changes.value
+    return padIndexes.some(index => kit.kit.pads[index]!.layers.length > 0 && measured.get(kit.kit.pads[index]!) === undefined)
   }
 
   let running: Promise<void> | undefined
@@ -76,14 +82,18 @@ export const useLevels = defineStore('levels', () => {
     return levels.sort((a, b) => b.peakDb - a.peakDb).slice(0, atOnce.value).map(({ padIndex }) => padIndex).sort((a, b) => a - b)
   })
 
+  /** True while what was measured together is of the kit as it is. */
+  const isTogetherNow = computed(() => together.value?.of === kit.kit && together.value.padIndexes.join() === loudest.value.join())
+
   async function measureTogether(): Promise<void> {
     const padIndexes = loudest.value
+    const { kit: of } = kit
     if (!wantsTogether.value || padIndexes.length === 0) return
     isMeasuring.value = true
-    const state: Kit = { ...kit.kit, pads: kit.kit.pads.map((pad, index) => padIndexes.includes(index) ? { ...pad, soloed: false } : { ...pad, layers: [], soloed: false }) }
+    const state: Kit = { ...of, pads: of.pads.map((pad, index) => padIndexes.includes(index) ? { ...pad, soloed: false } : { ...pad, layers: [], soloed: false }) }
     const found = await measureKitHits(state, [...new Set(padIndexes.map(index => state.pads[index]!.note))]).catch(() => undefined)
-    together.value = found && { ...found, padIndexes }
+    together.value = found && { ...found, padIndexes, of }
   }
 
-  return { levelOf, isMeasuring, atOnce, together, wantsTogether, loudest, measureAll }
+  return { levelOf, awaits, isMeasuring, atOnce, together, isTogetherNow, wantsTogether, loudest, measureAll }
 })

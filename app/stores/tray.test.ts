@@ -39,6 +39,7 @@ vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typ
 vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => told.push(thrown) }))
 
 beforeEach(() => {
+  vi.stubGlobal('window', new EventTarget())
   freshStores()
   asked = []
   told.length = 0
@@ -100,12 +101,15 @@ describe('the tray', () => {
     await soon()
     const added = tray.add([madeRow(1), madeRow(2)])
     const noted = tray.note(madeRow(2).hash, 'low')
+    const leave = () => window.dispatchEvent(new Event('beforeunload', { cancelable: true }))
+    expect(leave()).toBe(false)
     letGo()
     await loaded
     expect(names(tray)).toEqual([1, 2])
     kept = [madeRow(1), madeRow(2)].map(row => ({ row, note: row.id === 2 ? 'low' : '' }))
     await Promise.all([added, noted])
     await soon()
+    expect(leave()).toBe(true)
     expect(asked.map(({ method }) => method)).toEqual(['POST', 'PATCH'])
     expect(tray.items.map(item => item.note)).toEqual(['', 'low'])
   })

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import PQueue from 'p-queue'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
@@ -50,6 +51,11 @@ export const useTray = defineStore('tray', () => {
   const queue = new PQueue({ concurrency: 1 })
   /** Changes that the server has not been told of yet: what it answers until then is older. */
   let untold = 0
+
+  // Whoever leaves in that moment is asked first.
+  useEventListener(window, 'beforeunload', (event) => {
+    if (untold > 0) event.preventDefault()
+  })
 
   function load(): Promise<void> {
     return queue.add(loadNow)

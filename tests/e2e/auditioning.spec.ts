@@ -159,8 +159,10 @@ testHarbour('trays: named, ordered, noted, to pads by kind, to a new kit, to a f
   await expect(tray.getByRole('option').first()).toContainText('HBR_BD_001')
   await page.keyboard.press('e')
   await page.keyboard.type('for the chorus')
+  const noted = page.waitForResponse(response => response.request().postData()?.includes('for the chorus') ?? false)
   await page.keyboard.press('Enter')
   await expect(tray.getByRole('option').first()).toContainText('for the chorus')
+  await noted
   await page.reload()
   await expect(tray.getByRole('option').first()).toContainText('HBR_BD_001 · for the chorus')
 

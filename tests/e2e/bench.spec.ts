@@ -247,6 +247,7 @@ testDemo('trim and slice: one hit only, tails cut, slices on the pads that follo
   await find(page, 'is=several-hits -in=loops sounds>0.5')
   await page.keyboard.press('Home')
   await page.keyboard.press('p')
+  await expect(page.getByText(/put on pad A1\./)).toBeVisible()
   await page.getByRole('link', { name: /Bench/ }).click()
   await row(page, 'A1').click()
   await page.getByRole('button', { name: 'Trim and slice' }).click()

@@ -28,7 +28,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expect(page.getByRole('option', { name: 'HARBOUR_TOOLS' })).toBeVisible()
     await tabTo(page, page.getByRole('button', { name: 'Bring in this folder' }))
     await keys.press('Enter')
-    await expect(page.locator('.summary')).toContainText('400 sounds')
+    await expect(page.locator('.summary')).toContainText('400 sounds', { timeout: 120_000 })
     await expect(page.getByRole('button', { name: 'Sources · 1 unreadable' })).toBeVisible()
   })
 

@@ -38,7 +38,9 @@ function headroom(): void {
   kit.edit(`Keep a peak of ${wantedPeakDb.value} dBFS`, state => keepHeadroom(state, peakDb, wantedPeakDb.value))
 }
 
-const peakText = computed(() => levels.together && Number.isFinite(levels.together.peakDb) ? `${levels.together.peakDb.toFixed(1)} dBFS` : 'silence')
+const peakText = computed(() => !levels.together ? '…' : Number.isFinite(levels.together.peakDb) ? `${levels.together.peakDb.toFixed(1)} dBFS` : 'silence')
+/** What is measured of the kit as it was before would be kept to. */
+const canKeepHeadroom = computed(() => levels.isTogetherNow && Number.isFinite(levels.together?.peakDb))
 const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i) => ({ ...output, peakDb: levels.together!.outputPeaksDb[i] ?? -Infinity })).filter(({ peakDb }) => Number.isFinite(peakDb)) : [])
 </script>
 
@@ -57,7 +59,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
         </template><span v-if="levels.isMeasuring" class="quiet"> · measuring</span>
       </p>
       <div class="act">
-        <el-button size="small" :disabled="measured.length === 0" @click="match">
+        <el-button size="small" :disabled="measured.length === 0 || levels.awaits(matched)" @click="match">
           Match {{ counted(matched.length, 'pad') }} to
         </el-button>
         <el-input-number v-model="targetLufs" size="small" :min="-60" :max="0" :step="1" aria-label="Loudness to match, in LUFS" /> LUFS
@@ -73,7 +75,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
         {{ outputs.map(output => `${output.name} ${output.peakDb.toFixed(1)}`).join(' · ') }} dBFS
       </p>
       <div class="act">
-        <el-button size="small" :disabled="!levels.together || !Number.isFinite(levels.together.peakDb)" @click="headroom">
+        <el-button size="small" :disabled="!canKeepHeadroom" @click="headroom">
           Set the kit gain for a peak of
         </el-button>
         <el-input-number v-model="wantedPeakDb" size="small" :min="-24" :max="0" :step="0.5" :precision="1" aria-label="Peak to keep, in dBFS" /> dBFS
