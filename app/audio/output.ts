@@ -11,6 +11,11 @@ type WithSink = AudioContext & { readonly setSinkId?: (id: string) => Promise<vo
 /** What the meter looks back on, two thirds of a second: no short sound is missed where the page is held up. */
 export const METER_FRAMES = 32_768
 
+/** How long a device may take to open once the page may use it: a busy computer takes its time. */
+const OPENING_MS = 5_000
+/** A browser that plays without a gesture has begun to by then. */
+const UNASKED_MS = 200
+
 let output: Output | undefined
 
 /** Opens the audio device on first use. The context may still wait for a gesture: see `wake`. */
@@ -29,8 +34,14 @@ export function useOutput(): Output {
 /** Lets the audio run; browsers allow that only after a gesture. False while it is not allowed. */
 export async function wake(): Promise<boolean> {
   const { context } = useOutput()
-  if (context.state !== 'running') await Promise.race([context.resume().catch(() => undefined), new Promise(resolve => setTimeout(resolve, 200))])
-  return context.state === 'running'
+  if (context.state === 'running') return true
+  const patience = navigator.userActivation.hasBeenActive ? OPENING_MS : UNASKED_MS
+  await Promise.race([context.resume().catch(() => undefined), new Promise(resolve => setTimeout(resolve, patience))])
+  return isRunning(context)
+}
+
+function isRunning({ state }: AudioContext): boolean {
+  return state === 'running'
 }
 
 /** True where the browser lets the device be chosen. */

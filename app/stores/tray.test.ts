@@ -5,6 +5,8 @@ import { useTray } from './tray'
 
 let asked: { path: string, method: string, body: unknown }[] = []
 let isBroken = false
+/** The trays that the server knows. */
+let listed = [1, 2]
 let kept: { row: ReturnType<typeof madeRow>, note: string }[] = []
 const told: unknown[] = []
 /** Held back by a test: what is asked from then on is answered when it is let go. */
@@ -30,7 +32,7 @@ const ask: Ask = async (path, { method = 'GET', body } = {}) => {
     asked.push({ path, method, body })
     if (isBroken) throw new Error('The server does not answer.')
   }
-  if (path === '/api/trays') return method === 'POST' ? { id: 2, name: 'Other', count: 0 } : [{ id: 1, name: 'Tray', count: kept.length }, { id: 2, name: 'Other', count: 0 }]
+  if (path === '/api/trays') return method === 'POST' ? { id: 2, name: 'Other', count: 0 } : listed.map(id => ({ id, name: id === 1 ? 'Tray' : 'Other', count: kept.length }))
   return held
 }
 
@@ -46,6 +48,7 @@ beforeEach(() => {
   isBroken = false
   kept = []
   gate = undefined
+  listed = [1, 2]
 })
 
 const names = (tray: ReturnType<typeof useTray>) => tray.sounds.map(row => row.id)
@@ -127,6 +130,27 @@ describe('the tray', () => {
     await Promise.all([added, opened])
     expect([tray.tray?.id, names(tray)]).toEqual([2, []])
     expect(asked.map(({ path }) => path)).toEqual(['/api/trays/1/sounds'])
+  })
+
+  it('is at hand as soon as it is made: what is put on it goes there', async () => {
+    const tray = useTray()
+    listed = [1]
+    await tray.load()
+    const made = tray.create('Other')
+    let letGo = hold()
+    await soon()
+    expect(tray.tray).toMatchObject({ id: 2, name: 'Other' })
+    const added = tray.add([madeRow(8)])
+    listed = [1, 2]
+    letGo()
+    await Promise.all([made, added])
+    expect(asked.at(-1)!.path).toBe('/api/trays/2/sounds')
+    const gone = tray.removeTray()
+    letGo = hold()
+    await soon()
+    expect(tray.tray).toMatchObject({ id: 1 })
+    letGo()
+    await gone
   })
 
   it('takes over what another tab put on it, and leaves chosen what is still there', async () => {

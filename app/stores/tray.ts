@@ -83,6 +83,7 @@ export const useTray = defineStore('tray', () => {
 
   async function create(name: string): Promise<void> {
     const made = await api<TrayView>('/api/trays', { method: 'POST', body: { name } })
+    trays.value = [...trays.value.filter(candidate => candidate.id !== made.id), made]
     await open(made.id)
   }
 
@@ -93,7 +94,9 @@ export const useTray = defineStore('tray', () => {
 
   /** Takes the tray in hand away; its sounds stay in the library. */
   async function removeTray(): Promise<void> {
-    if (tray.value) await api(`/api/trays/${tray.value.id}`, { method: 'DELETE' })
+    const gone = tray.value?.id
+    if (gone !== undefined) await api(`/api/trays/${gone}`, { method: 'DELETE' })
+    trays.value = trays.value.filter(candidate => candidate.id !== gone)
     await open(0)
   }
 

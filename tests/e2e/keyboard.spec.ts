@@ -68,6 +68,11 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expect(sounds).toBeVisible()
   })
 
+  /** A key that is pressed before its sound is there plays nothing. */
+  const isReady = async (name: string) => {
+    await expect(pad(name).getByRole('img', { name: `Waveform of ${name}` })).toBeVisible()
+    await expectSilence(page)
+  }
   const pad = (text: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: text })
   await test.step('place from the tray on the bench and play with letters', async () => {
     await keys.press('2')
@@ -78,7 +83,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await keys.press('Enter')
     await expect(page.getByRole('dialog')).toBeHidden()
     await expect(pad('HBR_BD_003')).toContainText('A4')
-    await expectSilence(page)
+    await isReady('HBR_BD_003')
     await keys.press('f')
     await expectSound(page)
     await expect(page.getByRole('heading', { name: '39 · D#1 HBR_BD_003, 1 layer' })).toBeVisible()
@@ -150,7 +155,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expectSound(page)
     await keys.press('Enter')
     await expect(pad('HBR_BD_003')).toContainText('A5')
-    await expectSilence(page)
+    await isReady('HBR_BD_003')
     await keys.press('g')
     await expectSound(page)
   })
