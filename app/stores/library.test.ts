@@ -87,6 +87,31 @@ describe('what is typed', () => {
     expect(library.rows.get(0)?.name).toBe('snare length<2 0')
   })
 
+  it('that can\'t be understood is asked for nowhere: rows, ids and what changes are those of the list that is shown', async () => {
+    const library = await shown('snare')
+    library.search.q = 'snare like=7 ['
+    await answerAll()
+    void library.need(110, 140)
+    await soon()
+    expect(asked.map(({ q, offset }) => [q, offset])).toEqual([['snare', 100]])
+    await answerAll()
+    library.moveTo(990)
+    await library.fetchChosenIds()
+    expect(others.findLast(one => one.startsWith('/api/sounds/ids'))).toContain('"q":"snare"')
+    tell({ type: 'library' })
+    await vi.waitFor(() => expect(asked.map(({ q }) => q)).toEqual(['snare']))
+    await answerAll()
+    expect([library.search.q, library.rows.get(990)?.name]).toEqual(['snare like=7 [', 'snare 990'])
+  })
+
+  it('that was kept and can\'t be understood does not keep the list from coming', async () => {
+    const library = useLibrary()
+    library.search.q = 'snare ['
+    void library.start()
+    await answerAll()
+    expect([library.loaded, library.rows.get(0)?.name]).toEqual([true, ' 0'])
+  })
+
   it('shows something now and then, however fast it goes on', async () => {
     const library = await shown()
     const seen = new Set<string>()

@@ -64,6 +64,8 @@ export const useLibrary = defineStore('library', () => {
   const atCursor = computed(() => rows.get(cursor.value))
   const chosenCount = computed(() => chosen.value.size > 0 ? chosen.value.size : Math.min(1, total.value))
 
+  /** The last search that could be understood: what is shown is its result. */
+  let understood = { ...search, ...read.value.problems.length > 0 ? { q: '' } : {} }
   let isTyped = false
   /** When the key was pressed that is not on the screen yet. */
   let pressedAt: number | undefined
@@ -90,8 +92,9 @@ export const useLibrary = defineStore('library', () => {
         isTyped = false
         // What is typed at one stroke is one change.
         await Promise.resolve()
+        if (read.value.problems.length === 0) understood = { ...search }
         // It may have become something that can't be understood in the meantime.
-        if (read.value.problems.length > 0) return
+        else if (loaded.value) return
         chosen.value = new Set()
         cursor.value = 0
         await fetchResult(0)
@@ -123,7 +126,6 @@ export const useLibrary = defineStore('library', () => {
     const before = cursor.value
     const shown = version.value
     await loadSources().catch(() => undefined)
-    if (read.value.problems.length > 0) return
     const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
     // What somebody asks for comes first: its answer must not be passed over for this one, nor its cursor be taken to a place of what was before it.
     if (underWay || version.value !== shown) return refresh()
@@ -139,7 +141,7 @@ export const useLibrary = defineStore('library', () => {
   }
 
   function asks() {
-    return { ...search, middleC: settings.middleC }
+    return { ...understood, middleC: settings.middleC }
   }
 
   async function fetchResult(firstPage: number): Promise<void> {
