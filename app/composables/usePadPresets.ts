@@ -5,6 +5,7 @@ import { useKit } from '../stores/kit'
 import { pastedText } from '../stores/sideKit'
 import { useVault } from '../stores/vault'
 import { api } from './useApi'
+import { askName } from './useAskName'
 import { say, saying } from './useSay'
 
 interface StoredKit {
@@ -21,14 +22,12 @@ export function usePadPresets() {
   async function storePad(): Promise<void> {
     const { pad, padIndex } = kit
     if (pad.layers.length === 0) return say('There is no sound on this pad yet.')
-    const answer = await ElMessageBox.prompt('It is kept in the vault with its own copies of its samples, and can be put onto any pad.', `Store pad ${padLabel(padIndex)}`, {
-      confirmButtonText: 'Store this pad', cancelButtonText: 'Leave it', inputValue: pad.name, inputValidator: text => text.trim() !== '' || 'A preset needs a name.',
-    }).catch(() => undefined)
-    if (!answer || !('value' in answer)) return
+    const name = await askName({ title: `Store pad ${padLabel(padIndex)}`, text: 'It is kept in the vault with its own copies of its samples, and can be put onto any pad.', value: pad.name, does: 'Store this pad', most: 120 })
+    if (!name) return
     const { pads: [copied], outputs } = copyPads(kit.kit, [padIndex])
-    const base = emptyKit(answer.value.trim())
+    const base = emptyKit(name)
     const alone: Kit = { ...base, outputs: [...outputs], pads: base.pads.with(0, { ...copied!, note: base.pads[0]!.note, soloed: false, muted: false }).map((one, i) => i === 0 ? one : { ...one, output: outputs[0]!.id }) }
-    const stored = await saying(() => vault.storeAs('pad', answer.value.trim(), alone))
+    const stored = await saying(() => vault.storeAs('pad', name, alone))
     if (stored) say(`"${stored.name}" is stored as a pad preset.`)
   }
 

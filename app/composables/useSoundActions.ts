@@ -9,6 +9,7 @@ import { usePlayer } from '../stores/player'
 import { useSaved } from '../stores/saved'
 import { MOST_ON_TRAY, useTray } from '../stores/tray'
 import { useTryOut } from '../stores/tryOut'
+import { askName } from './useAskName'
 import { counted, whole } from './useFormat'
 import { useMarks } from './useMarks'
 import { say, saying } from './useSay'
@@ -94,9 +95,8 @@ export function useSoundActions() {
   }
 
   async function keepSearch(): Promise<void> {
-    const { value } = await ElMessageBox.prompt('It is kept with where is looked and how it is sorted, and found in the empty search line.', 'Keep this search', { confirmButtonText: 'Keep it', cancelButtonText: 'Leave it', inputValue: library.search.q, inputPlaceholder: 'Its name', inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
-    if (value === undefined) return
-    if (await saying(async () => (await saved.save(value.trim()), true))) say(`The search "${value.trim()}" is kept.`)
+    const name = await askName({ title: 'Keep this search', text: 'It is kept with where is looked and how it is sorted, and found in the empty search line.', value: library.search.q, does: 'Keep it', most: 80 })
+    if (name && await saying(async () => (await saved.save(name), true))) say(`The search "${name}" is kept.`)
   }
 
   return { toTray, putOnPad, placeInSomeWay, keepOrTray, toggleFavourite, toggleAside, mark, openCompare, findLike, startTryOut, keepSearch }

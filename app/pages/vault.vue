@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { padLabel } from '~~/core/kit/padLabel'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
+import { askName } from '../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
 import { downloadUrl } from '../composables/useDownload'
 import { useFirstFocus } from '../composables/useFirstFocus'
@@ -10,6 +11,9 @@ import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { usePlayer } from '../stores/player'
 import { useVault } from '../stores/vault'
+
+/** Of the name of a preset. */
+const MOST_CHARACTERS = 120
 
 const vault = useVault()
 const kit = useKit()
@@ -55,20 +59,15 @@ async function open(revision?: number): Promise<void> {
   if (done) await navigateTo('/bench')
 }
 
-async function ask(title: string, label: string, value: string): Promise<string | undefined> {
-  const answer = await ElMessageBox.prompt('', title, { inputValue: value, confirmButtonText: label, cancelButtonText: 'Leave it', inputValidator: text => text.trim() !== '' || 'A preset needs a name.' }).catch(() => undefined)
-  return answer && 'value' in answer ? answer.value.trim() : undefined
-}
-
 async function rename(): Promise<void> {
   const chosen = preset.value
-  const name = chosen && await ask(`Rename "${chosen.name}"`, 'Rename this preset', chosen.name)
+  const name = chosen && await askName({ title: `Rename "${chosen.name}"`, does: 'Rename this preset', value: chosen.name, most: MOST_CHARACTERS })
   if (name && chosen) await saying(() => vault.rename(chosen.id, name))
 }
 
 async function duplicate(): Promise<void> {
   const chosen = preset.value
-  const name = chosen && await ask(`Duplicate "${chosen.name}"`, `Copy ${counted(chosen.samples, 'sample')} into a new preset`, `${chosen.name} copy`)
+  const name = chosen && await askName({ title: `Duplicate "${chosen.name}"`, does: `Copy ${counted(chosen.samples, 'sample')} into a new preset`, value: `${chosen.name} copy`, most: MOST_CHARACTERS })
   if (!name || !chosen) return
   const stored = await saying(() => vault.duplicate(chosen.id, name))
   if (stored) say(`"${stored.name}" is in the vault.`)

@@ -3,6 +3,7 @@ import { BLUEPRINTS, blueprintOf, ONE_KIND_SIZES, oneKind } from '~~/core/kit/bl
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { kindLabel, KINDS } from '~~/core/search/kinds'
 import { api } from '../../composables/useApi'
+import { askName } from '../../composables/useAskName'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
@@ -31,11 +32,9 @@ async function beginWith(presetId: string): Promise<void> {
 }
 
 async function keepAsBlueprint(): Promise<void> {
-  const answer = await ElMessageBox.prompt('Roles, notes, choke groups, outputs and settings are kept, sounds are not.', 'Keep this kit as a blueprint', {
-    confirmButtonText: 'Keep it as a blueprint', cancelButtonText: 'Leave it', inputValue: `${kit.kit.name} blueprint`, inputValidator: text => text.trim() !== '' || 'It needs a name.',
-  }).catch(() => undefined)
-  if (!answer || !('value' in answer)) return
-  const done = await saying(() => vault.storeAs('blueprint', answer.value.trim(), { ...blueprintOf(kit.kit), name: answer.value.trim() }))
+  const name = await askName({ title: 'Keep this kit as a blueprint', text: 'Roles, notes, choke groups, outputs and settings are kept, sounds are not.', value: `${kit.kit.name} blueprint`, does: 'Keep it as a blueprint', most: 120 })
+  if (!name) return
+  const done = await saying(() => vault.storeAs('blueprint', name, { ...blueprintOf(kit.kit), name }))
   if (done) say(`"${done.name}" is kept as a blueprint.`)
 }
 </script>

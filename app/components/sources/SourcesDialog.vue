@@ -2,6 +2,7 @@
 import type { JobView } from '~~/server/jobs/types'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
+import { askName } from '../../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useLibrary } from '../../stores/library'
@@ -31,10 +32,7 @@ async function change(source: SourceView, patch: { name?: string, paused?: boole
 }
 
 async function rename(source: SourceView): Promise<void> {
-  const answer = await ElMessageBox.prompt('The folder on the disk keeps its own name.', `Rename "${source.name}"`, {
-    inputValue: source.name, inputPattern: /\S/, inputErrorMessage: 'A source needs a name.', confirmButtonText: 'Rename the source', cancelButtonText: 'Leave it',
-  }).catch(() => undefined)
-  const name = answer?.value.trim() ?? ''
+  const name = await askName({ title: `Rename "${source.name}"`, text: 'The folder on the disk keeps its own name.', value: source.name, does: 'Rename the source', most: 200 })
   if (name && name !== source.name) await change(source, { name }, `The source is called "${name}" now.`)
 }
 

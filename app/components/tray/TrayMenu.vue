@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { MoreFilled } from '@element-plus/icons-vue'
+import { askName } from '../../composables/useAskName'
 import { counted, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
@@ -11,24 +12,20 @@ const tray = useTray()
 const kit = useKit()
 const placing = usePlacing()
 const copyOpen = ref(false)
+const QUESTION = { text: 'What is it called?', does: 'So be it', most: 80 }
 
 const chosen = computed({
   get: () => tray.tray?.id ?? 0,
   set: id => void saying(() => tray.open(id)),
 })
 
-async function askName(title: string, now: string): Promise<string | undefined> {
-  const { value } = await ElMessageBox.prompt('What is it called?', title, { confirmButtonText: 'So be it', cancelButtonText: 'Leave it', inputValue: now, inputValidator: name => name.trim() !== '' || 'It needs a name.' }).catch(() => ({ value: undefined }))
-  return value?.trim()
-}
-
 async function create(): Promise<void> {
-  const name = await askName('A new tray', '')
+  const name = await askName({ title: 'A new tray', ...QUESTION, value: '' })
   if (name) await saying(() => tray.create(name))
 }
 
 async function rename(): Promise<void> {
-  const name = await askName('Rename this tray', tray.tray?.name ?? '')
+  const name = await askName({ title: 'Rename this tray', ...QUESTION, value: tray.tray?.name ?? '' })
   if (name) await saying(() => tray.rename(name))
 }
 

@@ -1,0 +1,26 @@
+/** What is said when a name is asked for. */
+export interface NameQuestion {
+  readonly title: string
+  readonly text?: string
+  /** What the name is so far, or could be. */
+  readonly value: string
+  /** What the button does that takes it. */
+  readonly does: string
+  /** Most characters that a name may have. */
+  readonly most: number
+}
+
+/** Why a name cannot be taken; undefined for one that can. */
+export function nameProblem(name: string, most: number): string | undefined {
+  const { length } = name.trim()
+  if (length === 0) return 'It needs a name.'
+  return length > most ? `A name has up to ${most} characters; this one has ${length}.` : undefined
+}
+
+/** Asks for a name until it is one; undefined where it is left. */
+export async function askName({ title, text = '', value, does, most }: NameQuestion): Promise<string | undefined> {
+  const answer = await ElMessageBox.prompt(text, title, {
+    confirmButtonText: does, cancelButtonText: 'Leave it', inputValue: value.slice(0, most), inputValidator: name => nameProblem(name, most) ?? true,
+  }).catch(() => undefined)
+  return answer && 'value' in answer ? answer.value.trim() : undefined
+}
