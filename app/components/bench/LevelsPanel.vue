@@ -54,9 +54,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
     <section>
       <h3>One loudness</h3>
       <p>
-        {{ counted(matched.length, 'pad') }}{{ kit.chosenPads.size > 1 ? ', the chosen ones' : '' }}<template v-if="spread !== undefined">
-          , <span class="figure">{{ spread.toFixed(1) }} LU</span> apart
-        </template><span v-if="levels.isMeasuring" class="quiet"> · measuring</span>
+        {{ counted(matched.length, 'pad') }}{{ kit.chosenPads.size > 1 ? ', the chosen ones' : '' }}<span v-if="spread !== undefined">, <span class="figure">{{ spread.toFixed(1) }} LU</span> apart</span><span v-if="levels.isMeasuring" class="quiet"> · measuring</span>
       </p>
       <div class="act">
         <el-button size="small" :disabled="measured.length === 0 || levels.awaits(matched)" @click="match">
@@ -85,7 +83,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
 </template>
 
 <style scoped>
-.levels { display: grid; grid-template-columns: 190px 1fr 1.5fr; gap: 16px; padding: 6px 12px; overflow-y: auto; font-size: 12px; }
+.levels { display: grid; grid-template-columns: 172px 1fr 1.9fr; gap: 16px; padding: 6px 12px; overflow-y: auto; font-size: 12px; }
 h3 { margin: 0 0 4px; font-size: 13px; }
 p { margin: 0 0 6px; }
 .act { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; }
