@@ -83,7 +83,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
 </template>
 
 <style scoped>
-.levels { display: grid; grid-template-columns: 172px 1fr 1.9fr; gap: 16px; padding: 6px 12px; overflow-y: auto; font-size: 12px; }
+.levels { display: grid; grid-template-columns: 190px 1fr 1.9fr; gap: 16px; padding: 6px 12px; overflow-y: auto; font-size: 12px; }
 h3 { margin: 0 0 4px; font-size: 13px; }
 p { margin: 0 0 6px; }
 .act { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; }
