@@ -1,5 +1,8 @@
 import { parseNote } from '../../audio/notes'
 
+/** No opcode means more than this; what was multiplied of larger ones would not be finite. */
+const LARGEST = 1e9
+
 /** The opcodes of one region, read as numbers, notes and words; what was asked for is known to be understood. */
 export class Opcodes {
   private readonly asked = new Set<string>()
@@ -15,8 +18,7 @@ export class Opcodes {
   number(...names: readonly string[]): number | undefined {
     for (const name of names) this.asked.add(name)
     const found = names.map(name => Number.parseFloat(this.all.get(name) ?? '')).find(value => Number.isFinite(value))
-    // No negative zero goes further.
-    return found === 0 ? 0 : found
+    return found === undefined ? undefined : bounded(found)
   }
 
   /** A note by its number or its name; 60 is C4 in SFZ. */
@@ -24,7 +26,7 @@ export class Opcodes {
     const text = this.text(name)
     if (text === undefined) return undefined
     const number = Number(text)
-    return Number.isFinite(number) ? Math.trunc(number) : parseNote(text, 'C4')
+    return Number.isFinite(number) ? bounded(Math.trunc(number)) : parseNote(text, 'C4')
   }
 
   /** Names that match a pattern. */
@@ -36,4 +38,9 @@ export class Opcodes {
   get rest(): string[] {
     return [...this.all.keys()].filter(name => !this.asked.has(name))
   }
+}
+
+/** Within what an opcode can mean; without a negative zero. */
+function bounded(value: number): number {
+  return value === 0 ? 0 : Math.max(-LARGEST, Math.min(LARGEST, value))
 }
