@@ -1,3 +1,5 @@
+import { NAME_LENGTHS, type Named } from '~~/core/nameLengths'
+
 /** What is said when a name is asked for. */
 export interface NameQuestion {
   readonly title: string
@@ -6,21 +8,21 @@ export interface NameQuestion {
   readonly value: string
   /** What the button does that takes it. */
   readonly does: string
-  /** Most characters that a name may have. */
-  readonly most: number
+  readonly of: Named
 }
 
 /** Why a name cannot be taken; undefined for one that can. */
-export function nameProblem(name: string, most: number): string | undefined {
+export function nameProblem(name: string, of: Named): string | undefined {
   const { length } = name.trim()
+  const most = NAME_LENGTHS[of]
   if (length === 0) return 'It needs a name.'
   return length > most ? `A name has up to ${most} characters; this one has ${length}.` : undefined
 }
 
 /** Asks for a name until it is one; undefined where it is left. */
-export async function askName({ title, text = '', value, does, most }: NameQuestion): Promise<string | undefined> {
+export async function askName({ title, text = '', value, does, of }: NameQuestion): Promise<string | undefined> {
   const answer = await ElMessageBox.prompt(text, title, {
-    confirmButtonText: does, cancelButtonText: 'Leave it', inputValue: value.slice(0, most), inputValidator: name => nameProblem(name, most) ?? true,
+    confirmButtonText: does, cancelButtonText: 'Leave it', inputValue: value.slice(0, NAME_LENGTHS[of]), inputValidator: name => nameProblem(name, of) ?? true,
   }).catch(() => undefined)
   return answer && 'value' in answer ? answer.value.trim() : undefined
 }

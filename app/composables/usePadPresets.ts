@@ -22,7 +22,7 @@ export function usePadPresets() {
   async function storePad(): Promise<void> {
     const { pad, padIndex } = kit
     if (pad.layers.length === 0) return say('There is no sound on this pad yet.')
-    const name = await askName({ title: `Store pad ${padLabel(padIndex)}`, text: 'It is kept in the vault with its own copies of its samples, and can be put onto any pad.', value: pad.name, does: 'Store this pad', most: 120 })
+    const name = await askName({ title: `Store pad ${padLabel(padIndex)}`, text: 'It is kept in the vault with its own copies of its samples, and can be put onto any pad.', value: pad.name, does: 'Store this pad', of: 'preset' })
     if (!name) return
     const { pads: [copied], outputs } = copyPads(kit.kit, [padIndex])
     const base = emptyKit(name)

@@ -95,7 +95,7 @@ export function useSoundActions() {
   }
 
   async function keepSearch(): Promise<void> {
-    const name = await askName({ title: 'Keep this search', text: 'It is kept with where is looked and how it is sorted, and found in the empty search line.', value: library.search.q, does: 'Keep it', most: 80 })
+    const name = await askName({ title: 'Keep this search', text: 'It is kept with where is looked and how it is sorted, and found in the empty search line.', value: library.search.q, does: 'Keep it', of: 'search' })
     if (name && await saying(async () => (await saved.save(name), true))) say(`The search "${name}" is kept.`)
   }
 

@@ -12,9 +12,6 @@ import { useKit } from '../stores/kit'
 import { usePlayer } from '../stores/player'
 import { useVault } from '../stores/vault'
 
-/** Of the name of a preset. */
-const MOST_CHARACTERS = 120
-
 const vault = useVault()
 const kit = useKit()
 const player = usePlayer()
@@ -61,13 +58,13 @@ async function open(revision?: number): Promise<void> {
 
 async function rename(): Promise<void> {
   const chosen = preset.value
-  const name = chosen && await askName({ title: `Rename "${chosen.name}"`, does: 'Rename this preset', value: chosen.name, most: MOST_CHARACTERS })
+  const name = chosen && await askName({ title: `Rename "${chosen.name}"`, does: 'Rename this preset', value: chosen.name, of: 'preset' })
   if (name && chosen) await saying(() => vault.rename(chosen.id, name))
 }
 
 async function duplicate(): Promise<void> {
   const chosen = preset.value
-  const name = chosen && await askName({ title: `Duplicate "${chosen.name}"`, does: `Copy ${counted(chosen.samples, 'sample')} into a new preset`, value: `${chosen.name} copy`, most: MOST_CHARACTERS })
+  const name = chosen && await askName({ title: `Duplicate "${chosen.name}"`, does: `Copy ${counted(chosen.samples, 'sample')} into a new preset`, value: `${chosen.name} copy`, of: 'preset' })
   if (!name || !chosen) return
   const stored = await saying(() => vault.duplicate(chosen.id, name))
   if (stored) say(`"${stored.name}" is in the vault.`)

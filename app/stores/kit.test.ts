@@ -240,5 +240,16 @@ describe('pads that are copied', () => {
     expect(kit.kit.pads[5]).toMatchObject({ name: 'Sound 7', note: 41 })
     expect(told.at(-1)).toBe('1 pad of "Sun deck" is on A6.')
     expect(server.kits.get(beside.id)!.revision).toBe(1)
+    await side.close()
+    expect([side.source, side.side, side.filled]).toEqual([undefined, undefined, []])
+  })
+
+  it('does not open when it was closed while it was on its way', async () => {
+    await opened()
+    const beside = server.add(emptyKit('Sun deck'))
+    const side = useSideKit()
+    const opening = side.open({ type: 'kit', id: beside.id })
+    await Promise.all([side.close(), opening])
+    expect([side.source, side.side]).toEqual([undefined, undefined])
   })
 })

@@ -31,19 +31,23 @@ export const useSideKit = defineStore('sideKit', () => {
     return (await api<{ revision: { file: { kit: Kit } | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(id)}`)).revision.file?.kit
   }
 
-  const open = newest(kitOf, (found, wanted) => {
+  /** Shows a kit, or none. What is asked for last counts: one that is closed while it is on its way does not open. */
+  const show = newest(async (wanted: SideSource | undefined) => wanted && await kitOf(wanted), (found, wanted) => {
     source.value = wanted
     side.value = found
     chosen.value = new Set()
     cursor.value = filled.value[0] ?? 0
+    if (!found) return player?.stop()
     player ??= new KitPlayer((id, state) => sounds.set(id, state), () => undefined)
-    if (found) player.setKit(found)
+    player.setKit(found)
   })
 
-  function close(): void {
-    source.value = undefined
-    side.value = undefined
-    player?.stop()
+  function open(wanted: SideSource): Promise<void> {
+    return show(wanted)
+  }
+
+  function close(): Promise<void> {
+    return show(undefined)
   }
 
   /** Makes a pad of it the one at hand, chosen with others where it is toggled. */

@@ -13,7 +13,11 @@ export default route(async ({ events }, event) => {
   const stop = events.listen(told => stream.write(`data: ${JSON.stringify(told)}\n\n`))
   const heartbeat = setInterval(beat, HEARTBEAT_MS)
   beat()
-  await sendStreamed(event, stream)
-  stop()
-  clearInterval(heartbeat)
+  try {
+    await sendStreamed(event, stream)
+  }
+  finally {
+    stop()
+    clearInterval(heartbeat)
+  }
 })

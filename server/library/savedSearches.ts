@@ -1,5 +1,6 @@
 import { asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
+import { NAME_LENGTHS } from '../../core/nameLengths'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { SavedSearch } from './savedSearch'
@@ -7,7 +8,7 @@ import { searchSchema } from './searchRequest'
 
 const { savedSearches } = schema
 
-export const saveSearchSchema = z.object({ name: z.string().trim().min(1).max(80), search: searchSchema.omit({ middleC: true }) })
+export const saveSearchSchema = z.object({ name: z.string().trim().min(1).max(NAME_LENGTHS.search), search: searchSchema.omit({ middleC: true }) })
 
 export interface SavedSearchView {
   readonly id: number

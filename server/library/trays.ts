@@ -2,6 +2,7 @@ import { and, asc, between, eq, inArray, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { soundIdSchema } from '../../core/kit/document'
+import { NAME_LENGTHS } from '../../core/nameLengths'
 import { kindLabel, topKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import { soundRowsByHash, type SoundRow } from './search'
@@ -11,7 +12,7 @@ const { trays, traySounds } = schema
 const MOST_ON_TRAY = 10_000
 const FIRST_NAME = 'Tray'
 
-export const trayNameSchema = z.string().trim().min(1).max(80)
+export const trayNameSchema = z.string().trim().min(1).max(NAME_LENGTHS.tray)
 export const trayHashesSchema = z.array(soundIdSchema).max(MOST_ON_TRAY)
 /** A change of what lies on a tray: it says what is changed alone, so that what somebody else puts there meanwhile stays. */
 export const trayChangeSchema = z.discriminatedUnion('type', [

@@ -32,7 +32,7 @@ async function beginWith(presetId: string): Promise<void> {
 }
 
 async function keepAsBlueprint(): Promise<void> {
-  const name = await askName({ title: 'Keep this kit as a blueprint', text: 'Roles, notes, choke groups, outputs and settings are kept, sounds are not.', value: `${kit.kit.name} blueprint`, does: 'Keep it as a blueprint', most: 120 })
+  const name = await askName({ title: 'Keep this kit as a blueprint', text: 'Roles, notes, choke groups, outputs and settings are kept, sounds are not.', value: `${kit.kit.name} blueprint`, does: 'Keep it as a blueprint', of: 'preset' })
   if (!name) return
   const done = await saying(() => vault.storeAs('blueprint', name, { ...blueprintOf(kit.kit), name }))
   if (done) say(`"${done.name}" is kept as a blueprint.`)

@@ -2,6 +2,7 @@
 import type { Stored } from '~~/server/jobs/types'
 import { differencesOf, type Difference } from '~~/core/kit/differences'
 import { soundsOf, type Kit } from '~~/core/kit/document'
+import { NAME_LENGTHS } from '~~/core/nameLengths'
 import { api } from '../../composables/useApi'
 import { counted, megabytes } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
@@ -91,7 +92,7 @@ async function store(): Promise<void> {
         </el-radio>
       </el-radio-group>
       <el-form-item v-if="how === 'new' || !origin" label="Name">
-        <el-input ref="field" v-model="name" maxlength="120" aria-label="Name of the preset" @keydown.enter.prevent="store" />
+        <el-input ref="field" v-model="name" :maxlength="NAME_LENGTHS.preset" aria-label="Name of the preset" @keydown.enter.prevent="store" />
       </el-form-item>
       <p v-if="blocked && same" class="look" role="alert">
         There is a preset named "{{ same.name }}" already.

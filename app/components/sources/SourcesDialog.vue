@@ -32,7 +32,7 @@ async function change(source: SourceView, patch: { name?: string, paused?: boole
 }
 
 async function rename(source: SourceView): Promise<void> {
-  const name = await askName({ title: `Rename "${source.name}"`, text: 'The folder on the disk keeps its own name.', value: source.name, does: 'Rename the source', most: 200 })
+  const name = await askName({ title: `Rename "${source.name}"`, text: 'The folder on the disk keeps its own name.', value: source.name, does: 'Rename the source', of: 'source' })
   if (name && name !== source.name) await change(source, { name }, `The source is called "${name}" now.`)
 }
 

@@ -12,7 +12,7 @@ const tray = useTray()
 const kit = useKit()
 const placing = usePlacing()
 const copyOpen = ref(false)
-const QUESTION = { text: 'What is it called?', does: 'So be it', most: 80 }
+const QUESTION = { text: 'What is it called?', does: 'So be it', of: 'tray' } as const
 
 const chosen = computed({
   get: () => tray.tray?.id ?? 0,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { NAME_LENGTHS } from '../../../core/nameLengths'
 import { presetTypeSchema } from '../../../core/formats/package/kitFile'
 import { parsePattern } from '../../../core/groove/document'
 import { parseKit } from '../../../core/kit/migrate'
@@ -8,7 +9,7 @@ const storeSchema = z.object({
   kitId: z.uuid().nullable(),
   type: presetTypeSchema.default('kit'),
   kit: z.unknown(),
-  name: z.string().trim().min(1, 'A preset needs a name.').max(120),
+  name: z.string().trim().min(1, 'A preset needs a name.').max(NAME_LENGTHS.preset),
   presetId: z.string().nullable(),
   pattern: z.object({ id: z.string().min(1).max(80), document: z.unknown() }).optional(),
 })

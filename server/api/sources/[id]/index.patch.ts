@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { NAME_LENGTHS } from '../../../../core/nameLengths'
 import { updateSource } from '../../../library/sources'
 import { body, idSchema, param, route } from '../../../studio/route'
 
 const patchSchema = z.object({
-  name: z.string().trim().min(1).max(200).optional(),
+  name: z.string().trim().min(1).max(NAME_LENGTHS.source).optional(),
   path: z.string().min(1).max(4096).optional(),
   paused: z.boolean().optional(),
 })
