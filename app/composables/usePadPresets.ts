@@ -35,7 +35,7 @@ export function usePadPresets() {
   async function load(presetId: string): Promise<void> {
     const { padIndex } = kit
     await saying(async () => {
-      const { name, revision } = await api<StoredKit>(`/api/vault/${encodeURIComponent(presetId)}`)
+      const { name, revision } = await kit.stillAtHand(api<StoredKit>(`/api/vault/${encodeURIComponent(presetId)}`))
       if (!revision.file) throw new Error(revision.problem ?? `"${name}" cannot be read.`)
       const stored = revision.file.kit
       const at = stored.pads.findIndex(pad => pad.layers.length > 0)

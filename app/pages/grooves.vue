@@ -131,7 +131,6 @@ useCommands('grooves', {
         </template>
       </SaveState>
       <div class="spacer" />
-      <span class="quiet cut on" :title="`Played on ${kit.kit.name}`">on {{ kit.kit.name }}</span>
       <el-button @click="saying(() => grooves.create())">
         New pattern
       </el-button>
@@ -164,6 +163,5 @@ useCommands('grooves', {
 <style scoped>
 .name { width: 170px; }
 .name :deep(input) { font-weight: 600; }
-.on { max-width: 90px; font-size: 12px; }
 .work { display: flex; flex: 1; min-height: 0; }
 </style>

@@ -83,6 +83,17 @@ describe('the kit at hand', () => {
     expect(server.kits.get(first)!.kit.pads[0]!.muted).toBe(true)
   })
 
+  it('what was meant for one kit is not done to another that was opened before the answer came', async () => {
+    const kit = await opened()
+    const name = kit.kit.name
+    let answer: (value: string) => void = () => undefined
+    const asked = kit.stillAtHand(new Promise<string>(resolve => answer = resolve))
+    await kit.create()
+    answer('came')
+    await expect(asked).rejects.toThrow(`to "${name}"`)
+    await expect(kit.stillAtHand(Promise.resolve('came'))).resolves.toBe('came')
+  })
+
   it('has a history in words that one can step in', async () => {
     const kit = await opened()
     for (const gainDb of [-1, -2, -3]) kit.edit(`Gain ${gainDb}`, state => setPads(state, [0], { gainDb }))

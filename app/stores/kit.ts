@@ -71,6 +71,17 @@ export const useKit = defineStore('kit', () => {
     await opening.catch(() => undefined)
   }
 
+  /**
+   * Waits for what an edit needs. Where another kit was taken up meanwhile it throws, and says so: what was meant for one
+   * is not done to another.
+   */
+  async function stillAtHand<T>(needed: Promise<T>): Promise<T> {
+    const asked = { id: id.value, name: kit.value.name }
+    const answer = await needed
+    if (asked.id !== undefined && id.value !== asked.id) throw new Error(`Another kit was opened before this could be done to "${asked.name}". Neither was changed. Open "${asked.name}" and do it again.`)
+    return answer
+  }
+
   async function takeUpNow(fetch: () => Promise<KitView | undefined>): Promise<void> {
     const own = ++openings
     await settled()
@@ -234,7 +245,7 @@ export const useKit = defineStore('kit', () => {
 
   return {
     id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, player, ...sound,
-    openLast, opened, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
+    openLast, opened, stillAtHand, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
   }
 })
 

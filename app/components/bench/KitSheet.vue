@@ -84,7 +84,7 @@ function dragOver(index: number, event: DragEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  void saying(async () => placing.send(index, await droppedSounds(event)))
+  void saying(async () => placing.send(index, await kit.stillAtHand(droppedSounds(event))))
 }
 
 function outputName(id: string): string {

@@ -97,10 +97,12 @@ function hear(layer: Layer | undefined): void {
 
 function drop(event: DragEvent): void {
   void saying(async () => {
-    const rows = await droppedSounds(event)
-    const before = kit.pad.layers.length
-    if (rows.length > 0) edit('Add layers', state => rows.reduce((next, row) => addLayer(next, kit.padIndex, toPlace(row).sound), state))
-    const added = kit.pad.layers.length - before
+    const { padIndex } = kit
+    const rows = await kit.stillAtHand(droppedSounds(event))
+    const layers = () => kit.kit.pads[padIndex]!.layers.length
+    const before = layers()
+    if (rows.length > 0) kit.edit(`Add layers of ${padLabel(padIndex)}`, state => rows.reduce((next, row) => addLayer(next, padIndex, toPlace(row).sound), state))
+    const added = layers() - before
     if (added < rows.length) say(`${rows.length - added} found no place: a pad has ${MOST_LAYERS} layers at most, or 128 alternates.`)
   })
 }

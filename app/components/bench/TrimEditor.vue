@@ -147,10 +147,12 @@ const WAYS: readonly { way: TrimWay, does: string }[] = [
 
 async function trim(way: TrimWay, does: string): Promise<void> {
   const pads = kit.editedPads
-  await saying(() => times.load(pads.flatMap(index => kit.kit.pads[index]!.layers.map(one => one.sound.id))))
-  const before = kit.kit
-  kit.edit(`${does}${many.value}`, state => trimPads(state, pads, way, times.timesOf))
-  if (kit.kit === before) say({ 'first hit': 'There is one hit at most: nothing to cut.', 'tail': 'Nothing lies beyond -60 dB.', 'lead': 'There is no silence before the sound.', 'whole': 'It is whole already.' }[way])
+  await saying(async () => {
+    await kit.stillAtHand(times.load(pads.flatMap(index => kit.kit.pads[index]!.layers.map(one => one.sound.id))))
+    const before = kit.kit
+    kit.edit(`${does}${many.value}`, state => trimPads(state, pads, way, times.timesOf))
+    if (kit.kit === before) say({ 'first hit': 'There is one hit at most: nothing to cut.', 'tail': 'Nothing lies beyond -60 dB.', 'lead': 'There is no silence before the sound.', 'whole': 'It is whole already.' }[way])
+  })
 }
 
 function sliceAt(cuts: readonly number[]): void {

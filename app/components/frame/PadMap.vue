@@ -37,7 +37,7 @@ function press(index: number, event: PointerEvent): void {
 
 function drop(index: number, event: DragEvent): void {
   over.value = undefined
-  void saying(async () => placing.send(index, await droppedSounds(event)))
+  void saying(async () => placing.send(index, await kit.stillAtHand(droppedSounds(event))))
 }
 
 function dragOver(index: number, event: DragEvent): void {

@@ -3,10 +3,12 @@ import { MOST_BARS } from '~~/core/groove/document'
 import { setPattern } from '~~/core/groove/edits'
 import { GRID_FEELS, GRID_VALUES, type Grid } from '~~/core/groove/quantize'
 import { useGrooves } from '../../stores/grooves'
+import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
-/** Metre, bars and swing of the pattern, and the grid that it is drawn on. */
+/** Metre, bars and swing of the pattern, the grid that it is drawn on, and the kit that plays it. */
 const grooves = useGrooves()
+const kit = useKit()
 const settings = useSettings()
 const UNITS = [2, 4, 8, 16]
 
@@ -40,7 +42,7 @@ const setSwing = (change: Partial<typeof swing.value>, gesture?: string) => groo
       <el-select :model-value="settings.groove.grid.value" size="small" class="value" aria-label="Note value of the grid" @update:model-value="setGrid({ value: $event })"><el-option v-for="value in GRID_VALUES" :key="value" :value="value" :label="`1/${value}`" /></el-select>
       <el-select :model-value="settings.groove.grid.feel" size="small" class="feel" aria-label="Feel of the grid" @update:model-value="setGrid({ feel: $event })"><el-option v-for="feel in GRID_FEELS" :key="feel" :value="feel" :label="feel" /></el-select>
     </label>
-    <span class="spacer" />
+    <span class="quiet cut on" :title="`Played on ${kit.kit.name}`">on {{ kit.kit.name }}</span>
     <label class="follow"><el-checkbox :model-value="settings.groove.follows" size="small" @update:model-value="settings.groove = { ...settings.groove, follows: Boolean($event) }">follow</el-checkbox></label>
   </div>
 </template>
@@ -53,5 +55,6 @@ const setSwing = (change: Partial<typeof swing.value>, gesture?: string) => groo
 .of { width: 78px; }
 .value { width: 62px; }
 .feel { width: 82px; }
+.on { flex: 1; min-width: 0; text-align: right; }
 .rule { width: 1px; height: 18px; background: var(--rule); }
 </style>
