@@ -6,7 +6,7 @@ import { useLibrary } from './library'
 const TOTAL = 1000
 
 /** Searches in the order in which they were asked, each answered when it is told to. */
-let asked: { q: string, offset: number, answer: () => void }[] = []
+let asked: { q: string, offset: number, sort: string, source?: number, answer: () => void }[] = []
 let total = TOTAL
 const others: string[] = []
 /** Answers where a sound stands in the list, when a test holds that back. */
@@ -15,9 +15,9 @@ let isPlaceHeld = false
 
 const ask: Ask = (path, { query, body } = {}) => {
   if (path === '/api/sounds') {
-    const { q, offset, limit } = query as { q: string, offset: number, limit: number }
+    const { q, offset, limit, sort, source } = query as { q: string, offset: number, limit: number, sort: string, source?: number }
     return new Promise((resolve) => {
-      asked.push({ q, offset, answer: () => resolve({ total, counts: { words: total, kind: 0, near: 0 }, rows: Array.from({ length: Math.max(0, Math.min(limit, total - offset)) }, (_, i) => madeRow(offset + i, { name: `${q} ${offset + i}` })) }) })
+      asked.push({ q, offset, sort, source, answer: () => resolve({ total, counts: { words: total, kind: 0, near: 0 }, rows: Array.from({ length: Math.max(0, Math.min(limit, total - offset)) }, (_, i) => madeRow(offset + i, { name: `${q} ${offset + i}` })) }) })
     })
   }
   if (path === '/api/sounds/place' && isPlaceHeld) return new Promise(resolve => answerPlace = index => resolve({ index }))
@@ -102,6 +102,24 @@ describe('what is typed', () => {
     await vi.waitFor(() => expect(asked.map(({ q }) => q)).toEqual(['snare']))
     await answerAll()
     expect([library.search.q, library.rows.get(990)?.name]).toEqual(['snare like=7 [', 'snare 990'])
+  })
+
+  it('that can\'t be understood is no bar to another order or place: what is shown is sorted, and looked for there', async () => {
+    const library = await shown('snare')
+    library.search.q = 'snare ['
+    await soon()
+    expect(asked).toEqual([])
+    library.sortBy('loudness')
+    await soon()
+    expect(asked).toMatchObject([{ q: 'snare', sort: 'loudness' }])
+    await answerAll()
+    library.lookIn({ source: 3 })
+    await soon()
+    expect(asked).toMatchObject([{ q: 'snare', sort: 'loudness', source: 3 }])
+    await answerAll()
+    library.search.q = 'snare [['
+    await soon()
+    expect([asked, library.isBusy]).toEqual([[], false])
   })
 
   it('that was kept and can\'t be understood does not keep the list from coming', async () => {

@@ -30,6 +30,8 @@ export interface Place {
 }
 
 const EVERYTHING = { q: '', source: undefined as number | undefined, folder: undefined as string | undefined, sort: 'name' as SortBy, descending: false }
+type Search = typeof EVERYTHING
+const SEARCHED = ['q', 'source', 'folder', 'sort', 'descending'] as const
 const NONE_HIDDEN: Hidden = { aside: 0, elsewhere: 0, byPart: [] }
 const NONE_FOUND: Readonly<Record<FoundBy, number>> = { words: 0, kind: 0, near: 0 }
 
@@ -74,8 +76,7 @@ export const useLibrary = defineStore('library', () => {
 
   watch(() => ({ ...search }), (now) => {
     kept.value = { ...now }
-    // What can't be understood is told in the search line; the list stays as it is.
-    if (read.value.problems.length > 0) return
+    if (isAsked()) return
     isTyped = true
     isBusy.value = true
     void follow()
@@ -85,6 +86,17 @@ export const useLibrary = defineStore('library', () => {
   })
   onReconnected(refresh)
 
+  /** A text that can't be understood is told in the search line, and the list stays by the text before it; place and order count. */
+  function wanted(): Search {
+    return read.value.problems.length === 0 ? { ...search } : { ...search, q: understood.q }
+  }
+
+  /** True where nothing is to be asked for, since what was typed can't be understood and all else is as it was. */
+  function isAsked(): boolean {
+    const next = wanted()
+    return read.value.problems.length > 0 && SEARCHED.every(field => next[field] === understood[field])
+  }
+
   /** Fetches what is asked for. One request at a time: what is typed in the meantime is asked for next, and only the last of it. */
   function follow(): Promise<void> {
     underWay ??= (async () => {
@@ -92,9 +104,9 @@ export const useLibrary = defineStore('library', () => {
         isTyped = false
         // What is typed at one stroke is one change.
         await Promise.resolve()
-        if (read.value.problems.length === 0) understood = { ...search }
         // It may have become something that can't be understood in the meantime.
-        else if (loaded.value) return
+        if (loaded.value && isAsked()) return
+        understood = wanted()
         chosen.value = new Set()
         cursor.value = 0
         await fetchResult(0)
