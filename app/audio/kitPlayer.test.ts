@@ -108,6 +108,18 @@ describe('the live engine, as the page sees it', () => {
     expect((told('sound')[0] as { channels: Float32Array[] }).channels.map(channel => channel[0])).toEqual([0.25, 0.25])
   })
 
+  it('hastens the sounds of a pad that is struck before they have come, and no others', async () => {
+    const { player: engine } = await player()
+    const kit = filled(3)
+    engine.setKit(kit)
+    decoding.asked[0]!.resolve(decoded())
+    await rest()
+    await engine.note(kit.pads[1]!.note, 100)
+    await engine.note(kit.pads[0]!.note, 100)
+    await engine.note(kit.pads[2]!.note, 0)
+    expect(decoding.hastened).toEqual([`/${idOf(2)}`])
+  })
+
   it('hastens a sound that is on its way when somebody waits for it', async () => {
     const { player: engine } = await player()
     engine.setKit(filled(1))

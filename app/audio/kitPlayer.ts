@@ -87,10 +87,18 @@ export class KitPlayer {
     }
   }
 
-  /** Velocity 0 lets the note go. */
+  /** Velocity 0 lets the note go. What is struck before its sounds have come is silent, but they come before the others. */
   async note(note: number, velocity: number): Promise<void> {
+    if (velocity > 0) this.hastenNote(note)
     await wake()
     this.send({ type: 'note', note, velocity })
+  }
+
+  private hastenNote(note: number): void {
+    for (const pad of this.sent?.pads ?? []) {
+      if (pad.note !== note) continue
+      for (const { sound } of pad.layers) if (this.loaded.get(sound.id)?.state === 'loading') hasten(soundUrl(sound.id))
+    }
   }
 
   /** Makes sure that a sound is in the engine; false where it can't be. */
