@@ -10,7 +10,7 @@ export interface Judged {
   readonly confidence: number
 }
 
-/** Each network that ships leaves out another of so many parts of the recordings. */
+/** Each network that judges leaves out another of so many parts of the recordings. */
 export const FOLDS = 4
 
 /** The part that a recording belongs to: told by its name, so that it stays the same one. */
@@ -45,18 +45,18 @@ The networks (\`core/audio/kinds/\`) learn from ${made.toLocaleString('en')} sou
 altered as sounds are on their way into packs (tuned, equalised, driven, put in a room, cut short, hissed over, at lower
 rates), and from ${recordings} labelled recordings of two open sets, altered likewise: the percussion presets of the sound bank
 TimGM6mb (Debian \`timgm6mb-soundfont\`, keys by the General MIDI percussion map) and the patches of Freepats (Debian
-\`freepats\`). Recordings that presets share count once. Four networks ship, and what they say is averaged; each of them left
-another quarter of the recordings out, and each recording is judged here by the one that left it out. Our own makers were
-widened after a look at how the vectors of both sets lie beside those of our sounds, class by class.
+\`freepats\`). Recordings that presets share count once. Four networks ship, which learned from all of them, and what they say is
+averaged. They can't be judged by what they heard, so others that learned in the same way are judged here, each by what it
+did not hear. Our own makers were widened after a look at how the vectors of both sets lie beside those of our sounds, class by class.
 
 | judged | right | right where it is at least 60 % sure |
 | --- | --- | --- |
-| each recording, by the one network that left it out | ${percent(heldOut)} | ${percent(sure(heldOut))} |
+| each recording, by one network that left it and a quarter of the others out | ${percent(heldOut)} | ${percent(sure(heldOut))} |
 | Freepats, by networks that learned from nothing of it | ${percent(withoutPatches)} | ${percent(sure(withoutPatches))} |
 | TimGM6mb, by networks that learned from nothing of it | ${percent(withoutBank)} | ${percent(sure(withoutBank))} |
 
 In the first line a preset may have taught the network how another one, tuned otherwise, sounds; the last two lines, each
-by four networks, are what to expect of a pack of which nobody has heard anything. Both sets are small and old, and some of their recordings are
+by four networks, are what to expect of a pack of which nobody has heard anything; those that ship heard more. Both sets are small and old, and some of their recordings are
 hardly to be told by ear (a pedal hat counts as a closed one; a timbale as a hand drum).
 
 ## Held out

@@ -1,7 +1,8 @@
 import { and, gt, isNotNull, sql } from 'drizzle-orm'
 import { monoOf } from '../../core/audio/analysis/colour'
 import { FEATURES } from '../../core/audio/analysis/features'
-import { featureDistance, matchWaveforms, NEAR_DISTANCE, prepareWaveform, SAME_CORRELATION, signatures, type Prepared } from '../../core/audio/analysis/sameness'
+import { featureDistance, NEAR_DISTANCE, signatures } from '../../core/audio/analysis/sameness'
+import { isOneRecording, matchWaveforms, Prepared } from '../../core/audio/analysis/waveformMatch'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
@@ -45,7 +46,7 @@ export async function compareSounds(context: JobContext): Promise<CompareResult>
     const [a, b] = [await audio(first), await audio(second)]
     if (a && b) {
       const match = matchWaveforms(a, b)
-      if (Math.abs(match.correlation) >= SAME_CORRELATION) found.push({ firstId: first.id, secondId: second.id, correlation: match.correlation, levelDb: match.levelDb })
+      if (isOneRecording(match)) found.push({ firstId: first.id, secondId: second.id, correlation: match.correlation, levelDb: match.levelDb })
     }
     meter.add(1, 0, 0)
     if (performance.now() - reported > REPORT_EVERY_MS) {
@@ -92,7 +93,7 @@ function audioCache({ db, config }: JobContext): (sound: Vector) => Promise<Prep
     if (kept.has(sound.id)) return kept.get(sound.id)
     const file = await locateSound(db, config, sound.hash)
     const decoded = file && await decodeFile(file.path).catch(() => undefined)
-    const prepared = decoded && prepareWaveform({ mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds })
+    const prepared = decoded && new Prepared({ mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds })
     kept.set(sound.id, prepared)
     const oldest = kept.keys().next().value
     if (kept.size > MOST_DECODED && oldest !== undefined) kept.delete(oldest)

@@ -8,18 +8,20 @@ import { kindFromAudio } from '../../core/search/kindFromAudio'
 import { kindFromName } from '../../core/search/kindFromName'
 import { distinct } from '../../train/examples'
 import { freepats, soundBank, type Labelled } from '../../train/openSets'
+import judges from '../../train/judges.json'
 import { foldOf } from '../../train/report'
 
 /**
  * Labels from outside: the percussion presets of the sound bank TimGM6mb by the General MIDI percussion key map,
- * and the percussion patches of Freepats by the keys in their names. Each is judged by the one network that never heard it.
+ * and the percussion patches of Freepats by the keys in their names. Each is judged by a network that never heard it: those that ship heard them all.
  */
+const judging = readModel(judges)
 const recordings = [soundBank(), freepats()].flatMap(set => [...distinct(set)].map(entry => entry.recording))
 
 function judged(recording: Labelled) {
   const { samples, sampleRate, label } = recording
   const { figures, features } = measure([samples], sampleRate)
-  const probabilities = classProbabilities(features!, [trainedNetworks()[foldOf(recording)]!])
+  const probabilities = classProbabilities(features!, [judging[foldOf(recording)]!])
   return { label, figures, probabilities, told: CLASSES[probabilities.indexOf(Math.max(...probabilities))]!, sure: Math.max(...probabilities) }
 }
 

@@ -1,4 +1,5 @@
 import { fftOf, hannWindow, STRETCHES } from './fft'
+import type { Heard } from './heard'
 
 /** Number of bands, each a little wider than a third of an octave, from 60 Hz to 15 kHz. */
 export const BANDS = 20
@@ -8,7 +9,7 @@ export interface BandPowers {
   /** Rows of `BANDS` values, one row a frame. */
   readonly values: Float32Array
   readonly frames: number
-  /** Sample at which the first frame's window begins; may lie before the sound. */
+  /** Sample of the recording, at this rate, at which the first frame's window begins; may lie before the sound. */
   readonly fromFrame: number
   /** Samples from one frame to the next: half a window. */
   readonly hop: number
@@ -22,11 +23,11 @@ const LOWEST_HZ = 60
 const HIGHEST_HZ = 15_000
 
 /** Measures the power in bands, from one window before `startSeconds` to `endSeconds`. */
-export function bandPowersOf(mono: Float32Array, sampleRate: number, startSeconds: number, endSeconds: number): BandPowers {
+export function bandPowersOf({ mono, sampleRate, fromSeconds }: Pick<Heard, 'mono' | 'sampleRate' | 'fromSeconds'>, startSeconds: number, endSeconds: number): BandPowers {
   const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
   const hop = size / 2
-  const fromFrame = Math.max(0, Math.round(startSeconds * sampleRate) - size)
-  const frames = Math.max(0, Math.floor((endSeconds * sampleRate - fromFrame) / hop))
+  const first = Math.max(0, Math.round((startSeconds - fromSeconds) * sampleRate) - size)
+  const frames = Math.max(0, Math.floor(((endSeconds - fromSeconds) * sampleRate - first) / hop))
   const window = hannWindow(size)
   const fft = fftOf(size)
   const edges = bandEdges(size, sampleRate)
@@ -34,7 +35,7 @@ export function bandPowersOf(mono: Float32Array, sampleRate: number, startSecond
   let loudest = 0
   for (let frame = 0; frame < frames; frame += STRETCHES) {
     const count = Math.min(STRETCHES, frames - frame)
-    const bands = fft.bands(mono, fromFrame + frame * hop, hop, window, edges)
+    const bands = fft.bands(mono, first + frame * hop, hop, window, edges)
     for (let band = 0; band < BANDS; band++) {
       for (let i = 0; i < count; i++) {
         const power = bands[band * STRETCHES + i]!
@@ -43,7 +44,7 @@ export function bandPowersOf(mono: Float32Array, sampleRate: number, startSecond
       }
     }
   }
-  return { values, frames, fromFrame, hop, sampleRate, loudest }
+  return { values, frames, fromFrame: first + fromSeconds * sampleRate, hop, sampleRate, loudest }
 }
 
 /** First line of each band, and the one behind its last; none is without a line. */

@@ -1,5 +1,6 @@
 import { fftOf, hannWindow, STRETCHES } from './fft'
 import { flatnessOf } from './flatness'
+import type { Heard } from './heard'
 
 /** The colour of a stretch of sound. */
 export interface Colour {
@@ -35,9 +36,11 @@ const BRIGHTEST_HZ = 12_000
  * Measures the colour of a stretch from the mean of up to eight short spectra; undefined for silence.
  * Source: Peeters, "A large set of audio features for sound description" (2004): centroid, roll-off, flatness.
  */
-export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: number, toSeconds: number): Colour | undefined {
+export function colourOf(heard: Heard, fromSeconds: number, toSeconds: number): Colour | undefined {
+  const { mono, sampleRate, topHz } = heard
   const size = 2 ** Math.max(6, Math.round(Math.log2(WINDOW_SECONDS * sampleRate)))
-  const power = meanSpectrum(mono, size, Math.round(fromSeconds * sampleRate), Math.round(toSeconds * sampleRate))
+  const frameAt = (seconds: number) => Math.round((seconds - heard.fromSeconds) * sampleRate)
+  const power = meanSpectrum(mono, size, frameAt(fromSeconds), frameAt(toSeconds))
   const perBin = sampleRate / size
   const [midFrom, highFrom] = [binFrom(LOW_HZ, perBin, power), binFrom(HIGH_HZ, perBin, power)]
   let sum = 0
@@ -54,7 +57,7 @@ export function colourOf(mono: Float32Array, sampleRate: number, fromSeconds: nu
   if (sum <= 0) return undefined
   let rolloff = 0
   for (let below = 0; below < ROLLOFF_PART * sum; below += power[rolloff]!) rolloff++
-  const flatness = flatnessOf(power, Math.ceil(FLATNESS_FROM_HZ * size / sampleRate), Math.floor(FLATNESS_TO_HZ * size / sampleRate), 1e-20)
+  const flatness = flatnessOf(power, Math.ceil(FLATNESS_FROM_HZ * size / sampleRate), Math.floor(Math.min(FLATNESS_TO_HZ, topHz) * size / sampleRate), 1e-20)
   return {
     centroidHz: weighted / sum,
     rolloffHz: rolloff * perBin,

@@ -4,12 +4,13 @@ import type { Colour } from './colour'
 import { highestIn, type Envelope } from './envelope'
 import { fftOf, hannWindow, SMALLEST_FFT } from './fft'
 import { flatnessOf } from './flatness'
+import type { Heard } from './heard'
 import { attackOf, beginningOf, burstsOf, crestOf, energyOver, lengthAbove, levelAt, roughnessOf, temporalCentre } from './outline'
 import type { Pitch } from './pitch'
 import type { Timing } from './timing'
 
 /** Version of the vector below: vectors of different versions can't be compared. */
-export const FEATURES_VERSION = 1
+export const FEATURES_VERSION = 2
 
 /** Upper ends of the stretches of time of the map, in seconds after the beginning of the sound. */
 const SLICES = [0.012, 0.03, 0.06, 0.12, 0.25, 0.5, 1]
@@ -58,7 +59,7 @@ export const FEATURES = FEATURE_NAMES.length
 
 /** What a vector is drawn from; the parts are measured for the figures anyway. */
 export interface Measured {
-  readonly mono: Float32Array
+  readonly heard: Heard
   readonly envelope: Envelope
   readonly powers: BandPowers
   readonly timing: Timing
@@ -75,9 +76,9 @@ export interface Measured {
  * features" (2004), for the single figures.
  */
 export function featuresOf(measured: Measured): Uint8Array {
-  const { powers, envelope, mono } = measured
+  const { powers, envelope, heard } = measured
   const start = beginningOf(envelope)
-  const fine = fineSpectrum(mono, envelope.sampleRate, start + FINE_LATER_SECONDS)
+  const fine = fineSpectrum(heard, start + FINE_LATER_SECONDS)
   const vector = new Uint8Array(FEATURES)
   let place = 0
   for (const values of [mapOf(powers, start), bandsOf(fine), scalarsOf(measured, start, fine)]) {
@@ -110,12 +111,13 @@ interface Fine {
   readonly power: Float32Array
   readonly perBin: number
   readonly sum: number
+  readonly topHz: number
 }
 
-function fineSpectrum(mono: Float32Array, sampleRate: number, startSeconds: number): Fine {
+function fineSpectrum({ mono, sampleRate, fromSeconds, topHz }: Heard, startSeconds: number): Fine {
   const size = Math.max(SMALLEST_FFT, 2 ** Math.round(Math.log2(FINE_SECONDS * sampleRate)))
-  const power = fftOf(size).power(mono, Math.round(startSeconds * sampleRate), hannWindow(size))
-  return { power, perBin: sampleRate / size, sum: sumOf(power, 0, power.length) }
+  const power = fftOf(size).power(mono, Math.round((startSeconds - fromSeconds) * sampleRate), hannWindow(size))
+  return { power, perBin: sampleRate / size, sum: sumOf(power, 0, power.length), topHz }
 }
 
 function bandsOf({ power, perBin, sum }: Fine): Float64Array {
@@ -130,8 +132,8 @@ function bandsOf({ power, perBin, sum }: Fine): Float64Array {
   return bands
 }
 
-function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, start: number, fine: Fine): number[] {
-  const { sampleRate } = envelope
+function scalarsOf({ heard: { mono, sampleRate, fromSeconds }, envelope, timing, attack, body, pitch }: Measured, start: number, fine: Fine): number[] {
+  const begins = start - fromSeconds
   const energy = energyOver(envelope, start)
   const within = (from: number, to: number) => energy(from, to) / Math.max(1e-20, energy(0, 0.25))
   const { count, first, second } = partialsOf(fine)
@@ -152,9 +154,9 @@ function scalarsOf({ mono, envelope, timing, attack, body, pitch }: Measured, st
     first && second ? 0.5 + Math.log2(second.hz / first.hz) / 6 : 0.5,
     pitch ? onLogScale(pitch.hz, 25, 4000) : 0,
     pitch?.confidence ?? 0,
-    fallOfLows(mono, sampleRate, start),
-    crossings(mono, sampleRate, start, start + 0.03),
-    crossings(mono, sampleRate, start + 0.05, start + 0.2),
+    fallOfLows(mono, sampleRate, begins),
+    crossings(mono, sampleRate, begins, begins + 0.03),
+    crossings(mono, sampleRate, begins + 0.05, begins + 0.2),
     onLogScale(attack?.centroidHz ?? 40, 40, 16_000),
     onLogScale(body?.centroidHz ?? 40, 40, 16_000),
     attack?.noisiness ?? 0,
@@ -172,8 +174,8 @@ function fromRange(powerRatio: number, rangeDb: number): number {
   return Math.max(0, 1 + 10 * Math.log10(Math.max(1e-12, powerRatio)) / rangeDb)
 }
 
-function flatness({ power, perBin }: Fine, low: number, high: number): number {
-  return fromRange(flatnessOf(power, Math.round(low / perBin), Math.round(high / perBin), 1e-18), FLATNESS_RANGE_DB)
+function flatness({ power, perBin, topHz }: Fine, low: number, high: number): number {
+  return fromRange(flatnessOf(power, Math.round(low / perBin), Math.round(Math.min(high, topHz) / perBin), 1e-18), FLATNESS_RANGE_DB)
 }
 
 interface Partial {

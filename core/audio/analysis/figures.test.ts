@@ -12,6 +12,7 @@ import { decodeAudio } from '../decode'
 import { writeWave } from '../wave/write'
 import { brightness, colourOf } from './colour'
 import { figuresOf, type Figures } from './figures'
+import { heardOf } from './heard'
 import { nearestNote, pitchOf } from './pitch'
 
 const RATE = 44_100
@@ -89,12 +90,12 @@ describe('hits', () => {
 
 describe('colour', () => {
   it('a tone lies where it is and is no noise; white noise lies in the middle and is', () => {
-    const tone = colourOf(sine(1000, RATE, RATE), RATE, 0, 1)!
+    const tone = colourOf(heardOf(sine(1000, RATE, RATE), RATE, 0, 1), 0, 1)!
     expect(tone.centroidHz).toBeCloseTo(1000, -1.5)
     expect(tone.noisiness).toBeLessThan(0.1)
     expect(tone.mid).toBeGreaterThan(0.99)
     const random = new Random(1)
-    const noise = colourOf(Float32Array.from({ length: RATE }, () => random.noise()), RATE, 0, 1)!
+    const noise = colourOf(heardOf(Float32Array.from({ length: RATE }, () => random.noise()), RATE, 0, 1), 0, 1)!
     expect(noise.centroidHz).toBeGreaterThan(RATE / 4 * 0.95)
     expect(noise.centroidHz).toBeLessThan(RATE / 4 * 1.05)
     expect(noise.rolloffHz).toBeGreaterThan(0.8 * RATE / 2)

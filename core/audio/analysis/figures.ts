@@ -6,13 +6,14 @@ import { envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
 import { loudnessOf, matchingGainDb } from './loudness'
+import { heardOf } from './heard'
 import { hitsOf, type Hit } from './onsets'
 import { nearestNote, pitchOf } from './pitch'
 import { timingOf, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 5
+export const FIGURES_VERSION = 6
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -82,7 +83,10 @@ export interface Measurement {
   readonly peak: number
 }
 
-/** Measures a sound and draws its vector, see `features.ts`. */
+/**
+ * Measures a sound and draws its vector, see `features.ts`. Of several hits that are no loop the vector is that of the first:
+ * four strokes of a bongo are a bongo.
+ */
 export function measure(channels: readonly Float32Array[], sampleRate: number): Measurement {
   const envelope = envelopeOf(channels, sampleRate)
   const offset = dcOffset(channels)
@@ -96,14 +100,15 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   const mono = monoOf(centred)
   const start = timing.leadSeconds
   const end = Math.min(start + timing.effectiveSeconds, start + LONGEST_SECONDS)
-  const powers = bandPowersOf(mono, sampleRate, start, end)
+  const heard = heardOf(mono, sampleRate, start, end)
+  const powers = bandPowersOf(heard, start, end)
   const hits = hitsOf(powers, envelope, start, end)
   const firstEnd = hits[0]?.endSeconds ?? end
   const pitch = pitchOf(mono, sampleRate, start + timing.attackSeconds, firstEnd)
   const runs = isFullScale(envelope.peak) ? clippedRuns(channels) : 0
   const together = channels.length > 1 ? channelsAre(channels) : 'own'
-  const attack = colourOf(mono, sampleRate, start, Math.min(end, start + ATTACK_SECONDS)) ?? null
-  const body = end > start + ATTACK_SECONDS ? colourOf(mono, sampleRate, start + ATTACK_SECONDS, end) ?? null : null
+  const attack = colourOf(heard, start, Math.min(end, start + ATTACK_SECONDS)) ?? null
+  const body = end > start + ATTACK_SECONDS ? colourOf(heard, start + ATTACK_SECONDS, end) ?? null : null
   const isLoop = hits.length >= LOOP_HITS && end - start >= LOOP_SECONDS
   const flags: readonly (Flag | false)[] = [
     runs >= CLIPPED_RUNS && 'clipped',
@@ -127,7 +132,8 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     clippedRuns: runs,
     dcOffset: offset,
   }
-  return { figures, features: featuresOf({ mono, envelope: outline, powers, timing, attack, body, pitch }), peak: envelope.peak }
+  const first = hits.length > 1 && !isLoop ? measure(channels.map(channel => channel.subarray(0, Math.round(firstEnd * sampleRate))), sampleRate).features : null
+  return { figures, features: first ?? featuresOf({ heard, envelope: outline, powers, timing, attack, body, pitch }), peak: envelope.peak }
 }
 
 function levelOf(channels: readonly Float32Array[], envelope: Envelope): LevelFigures {
