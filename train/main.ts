@@ -11,8 +11,6 @@ import { foldOf, FOLDS, reportOf, type Judged } from './report'
 const MADE_PER_CLASS = 600
 const ALTERED = 20
 const NETWORKS = 4
-/** How much more a recording counts than a sound of our own. */
-const RECORDED_WEIGHT = 8
 const SEED = 5
 /** Of each weight that is stored: a thousandth of a weight changes nothing. */
 const DIGITS = 4
@@ -39,10 +37,13 @@ function recordingsOf(set: readonly Labelled[]): Recording[] {
 /** One network from our own sounds and some recordings. */
 function train(made: readonly Example[], recordings: readonly Recording[], seed: number): Network {
   const examples = [...made, ...recordings.flatMap(entry => [entry.asIs, ...entry.altered])]
+  const side = ({ label, set }: Example) => `${label} ${set === 'made'}`
   const counts = new Map<string, number>()
-  for (const { label } of examples) counts.set(label, (counts.get(label) ?? 0) + 1)
-  const lessons: Lesson[] = examples.map(({ features, label, set }) => ({
-    features, label: CLASSES.findIndex(name => name === label), weight: (set === 'made' ? 1 : RECORDED_WEIGHT) / counts.get(label)!,
+  for (const example of examples) counts.set(side(example), (counts.get(side(example)) ?? 0) + 1)
+  const sides = (label: string) => [true, false].filter(isMade => counts.has(`${label} ${isMade}`)).length
+  // Classes count alike, and within each those that were made as much as those that were recorded, however few there are.
+  const lessons: Lesson[] = examples.map(example => ({
+    features: example.features, label: CLASSES.findIndex(name => name === example.label), weight: 1 / counts.get(side(example))! / sides(example.label),
   }))
   return learn(lessons, SEED + seed)
 }

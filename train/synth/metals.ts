@@ -13,7 +13,9 @@ function plates(random: Random, t60: number, body: number): Float32Array {
   if (chance(random, 0.7)) mix(out, wash(random, seconds, random.between(0, 0.008), t60 * random.between(0.4, 1), spread(random, 2000, 9000), 18_000), random.between(0.1, 1.6))
   if (chance(random, body)) mix(out, addModes(silence(seconds), manyModes(random, 8 + Math.floor(random.between(0, 20)), spread(random, 250, 900), 3000, t60 * random.between(0.2, 0.9), 0.2)), spread(random, 0.05, 1.4))
   if (chance(random, 0.5)) soften(out, spread(random, 0.001, 0.006))
-  return touch(random, out, random.between(0, 0.7), 300, 9000)
+  touch(random, out, random.between(0, 0.7), 300, 9000)
+  // Of machines, and of many who mix them: nothing is left below.
+  return chance(random, 0.4) ? filter(filter(out, 'high', low), 'high', spread(random, 2500, 8000)) : out
 }
 
 export const closedHats: readonly Maker[] = [
