@@ -45,9 +45,10 @@ The networks (\`core/audio/kinds/\`) learn from ${made.toLocaleString('en')} sou
 altered as sounds are on their way into packs (tuned, equalised, driven, put in a room, cut short, hissed over, at lower
 rates), and from ${recordings} labelled recordings of two open sets, altered likewise: the percussion presets of the sound bank
 TimGM6mb (Debian \`timgm6mb-soundfont\`, keys by the General MIDI percussion map) and the patches of Freepats (Debian
-\`freepats\`). Recordings that presets share count once; of each class what was recorded counts as much as what was made. Four networks ship, which learned from all of them, and what they say is
-averaged. They can't be judged by what they heard, so others that learned in the same way are judged here, each by what it
-did not hear. Our own makers were widened after a look at how the vectors of both sets lie beside those of our sounds, class by class.
+\`freepats\`). Recordings that presets share count once; of each class what was recorded counts as much as what was
+made. Four networks ship, which learned from all of it, and what they say is averaged. They can't be judged by what they
+heard, so others that learned in the same way are judged here, each by what it did not hear. Our own makers were widened
+after a look at how the vectors of both sets lie beside those of our sounds, class by class.
 
 | judged | right | right where it is at least 60 % sure |
 | --- | --- | --- |
@@ -56,8 +57,9 @@ did not hear. Our own makers were widened after a look at how the vectors of bot
 | TimGM6mb, by networks that learned from nothing of it | ${percent(withoutBank)} | ${percent(sure(withoutBank))} |
 
 In the first line a preset may have taught the network how another one, tuned otherwise, sounds; the last two lines, each
-by four networks, are what to expect of a pack of which nobody has heard anything; those that ship heard more. Both sets are small and old, and some of their recordings are
-hardly to be told by ear (a pedal hat counts as a closed one; a timbale as a hand drum).
+by four networks, are what to expect of a pack of which nobody has heard anything; those that ship heard more. Both sets are
+small and old, and some of their recordings are hardly to be told by ear (a pedal hat counts as a closed one; a timbale as a
+hand drum).
 
 ## Held out
 
