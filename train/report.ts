@@ -48,7 +48,8 @@ TimGM6mb (Debian \`timgm6mb-soundfont\`, keys by the General MIDI percussion map
 \`freepats\`). Recordings that presets share count once; of each class what was recorded counts as much as what was
 made. Four networks ship, which learned from all of it, and what they say is averaged. They can't be judged by what they
 heard, so others that learned in the same way are judged here, each by what it did not hear. Our own makers were widened
-after a look at how the vectors of both sets lie beside those of our sounds, class by class.
+after a look at how the vectors of both sets lie beside those of our sounds, class by class, and hats after a look at what
+those of the demo were taken for.
 
 | judged | right | right where it is at least 60 % sure |
 | --- | --- | --- |

@@ -76,7 +76,7 @@ export const useLibrary = defineStore('library', () => {
 
   watch(() => ({ ...search }), (now) => {
     kept.value = { ...now }
-    if (isAsked()) return
+    if (isNothingNew()) return
     isTyped = true
     isBusy.value = true
     void follow()
@@ -92,7 +92,7 @@ export const useLibrary = defineStore('library', () => {
   }
 
   /** True where nothing is to be asked for, since what was typed can't be understood and all else is as it was. */
-  function isAsked(): boolean {
+  function isNothingNew(): boolean {
     const next = wanted()
     return read.value.problems.length > 0 && SEARCHED.every(field => next[field] === understood[field])
   }
@@ -105,7 +105,7 @@ export const useLibrary = defineStore('library', () => {
         // What is typed at one stroke is one change.
         await Promise.resolve()
         // It may have become something that can't be understood in the meantime.
-        if (loaded.value && isAsked()) return
+        if (loaded.value && isNothingNew()) return
         understood = wanted()
         chosen.value = new Set()
         cursor.value = 0

@@ -5,8 +5,8 @@ import { brightness, colourOf, monoOf, type Colour } from './colour'
 import { envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
-import { loudnessOf, matchingGainDb } from './loudness'
 import { heardOf } from './heard'
+import { loudnessOf, matchingGainDb } from './loudness'
 import { hitsOf, type Hit } from './onsets'
 import { nearestNote, pitchOf } from './pitch'
 import { timingOf, type Timing } from './timing'
@@ -97,19 +97,10 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     const figures: Figures = { version: FIGURES_VERSION, flags: ['silent'], level: null, timing: null, hits: [], attack: null, body: null, brightness: null, pitch: null, clippedRuns: 0, dcOffset: offset }
     return { figures, features: null, peak: envelope.peak }
   }
-  const mono = monoOf(centred)
-  const start = timing.leadSeconds
-  const end = Math.min(start + timing.effectiveSeconds, start + LONGEST_SECONDS)
-  const heard = heardOf(mono, sampleRate, start, end)
-  const powers = bandPowersOf(heard, start, end)
-  const hits = hitsOf(powers, envelope, start, end)
-  const firstEnd = hits[0]?.endSeconds ?? end
-  const pitch = pitchOf(mono, sampleRate, start + timing.attackSeconds, firstEnd)
+  const character = characterOf(centred, sampleRate, envelope, timing)
+  const { start, end, hits, pitch, attack, body, isLoop } = character
   const runs = isFullScale(envelope.peak) ? clippedRuns(channels) : 0
   const together = channels.length > 1 ? channelsAre(channels) : 'own'
-  const attack = colourOf(heard, start, Math.min(end, start + ATTACK_SECONDS)) ?? null
-  const body = end > start + ATTACK_SECONDS ? colourOf(heard, start + ATTACK_SECONDS, end) ?? null : null
-  const isLoop = hits.length >= LOOP_HITS && end - start >= LOOP_SECONDS
   const flags: readonly (Flag | false)[] = [
     runs >= CLIPPED_RUNS && 'clipped',
     offset !== 0 && 'dc-offset',
@@ -132,8 +123,33 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     clippedRuns: runs,
     dcOffset: offset,
   }
-  const first = hits.length > 1 && !isLoop ? measure(channels.map(channel => channel.subarray(0, Math.round(firstEnd * sampleRate))), sampleRate).features : null
-  return { figures, features: first ?? featuresOf({ heard, envelope: outline, powers, timing, attack, body, pitch }), peak: envelope.peak }
+  return { figures, features: vectorOf(centred, sampleRate, outline, character), peak: envelope.peak }
+}
+
+/** What a sound is by its spectra, without its levels. */
+function characterOf(channels: readonly Float32Array[], sampleRate: number, envelope: Envelope, timing: Timing) {
+  const mono = monoOf(channels)
+  const start = timing.leadSeconds
+  const end = Math.min(start + timing.effectiveSeconds, start + LONGEST_SECONDS)
+  const heard = heardOf(mono, sampleRate, start, end)
+  const powers = bandPowersOf(heard, start, end)
+  const hits = hitsOf(powers, envelope, start, end)
+  const pitch = pitchOf(mono, sampleRate, start + timing.attackSeconds, hits[0]?.endSeconds ?? end)
+  const attack = colourOf(heard, start, Math.min(end, start + ATTACK_SECONDS)) ?? null
+  const body = end > start + ATTACK_SECONDS ? colourOf(heard, start + ATTACK_SECONDS, end) ?? null : null
+  return { start, end, timing, heard, powers, hits, pitch, attack, body, isLoop: hits.length >= LOOP_HITS && end - start >= LOOP_SECONDS }
+}
+
+/** The vector of a sound: of its first hit where it is several and no loop. */
+function vectorOf(channels: readonly Float32Array[], sampleRate: number, envelope: Envelope, character: ReturnType<typeof characterOf>): Uint8Array {
+  const [first, second] = character.hits
+  if (first && second && !character.isLoop) {
+    const alone = channels.map(channel => channel.subarray(0, Math.round(first.endSeconds * sampleRate)))
+    const outline = envelopeOf(alone, sampleRate)
+    const timing = isSilent(outline.peak) ? undefined : timingOf(outline)
+    if (timing) return vectorOf(alone, sampleRate, outline, characterOf(alone, sampleRate, outline, timing))
+  }
+  return featuresOf({ ...character, envelope })
 }
 
 function levelOf(channels: readonly Float32Array[], envelope: Envelope): LevelFigures {
