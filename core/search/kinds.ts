@@ -1,4 +1,4 @@
-/** One kind in the tree: its path, its word, and the General MIDI percussion key nearest to it, if any. */
+/** One kind in the tree: its path and its word. */
 export interface Kind {
   readonly path: string
   readonly label: string

@@ -54,6 +54,8 @@ describe('kinds from names (common practice)', () => {
     ['WoodBlock06.wav', 'wood.block'], ['CLV_1.wav', 'wood.claves'], ['Bongo 3.wav', 'hand.bongo'], ['Cng.wav', 'hand.conga'],
     ['loops/Gangway 122bpm.wav', 'loop'], ['Kick Loop 120.wav', 'loop'], ['voice shout 2.wav', 'voice'], ['Fx/Gull02.wav', 'effect'],
     ['closedhat 4.wav', 'hat.closed'], ['lowtom.wav', 'tom.low'], ['deepkick2.wav', 'kick'], ['snareroll.wav', 'snare'], ['RimClick.wav', 'rim'], ['ch 3.wav', 'hat.closed'], ['OH_04.wav', 'hat.open'],
+    ['Clsd Hat 2.wav', 'hat.closed'], ['HH_semiopen.wav', 'hat.open'], ['hat_sizzle_3.wav', 'hat.open'], ['hh-chick.wav', 'hat.pedal'], ['HH Foot.wav', 'hat.pedal'], ['Low Toms/4.wav', 'tom.low'], ['RotoTom 6.wav', 'tom'],
+    ['Gran Cassa f.wav', 'kick'], ['tumba open.wav', 'hand.conga'], ['Quinto Slap.wav', 'hand.conga'], ['sticks click.wav', 'wood'], ['CR 16.wav', 'cymbal.crash'], ['LC00.wav', 'hand.conga'], ['MA 2.wav', 'shaker.maracas'], ['CL.wav', 'wood.claves'], ['HH CL.wav', 'hat.closed'],
     ['perc 12.wav', undefined], ['overriding.wav', undefined], ['kitchen.wav', undefined], ['readme.wav', undefined], ['013.wav', undefined], ['Stickers/untitled.wav', undefined],
   ]
 
@@ -65,6 +67,11 @@ describe('kinds from names (common practice)', () => {
     expect(kindFromName('Kicks/snare.wav')).toEqual({ path: 'snare', confidence: 0.9, evidence: '"snare" in the file name' })
     expect(kindFromName('Kicks/1.wav')?.confidence).toBeLessThan(0.9)
     expect(kindFromName('Kicks/1.wav')?.evidence).toContain('"Kicks"')
+  })
+
+  it('is less sure of two letters that may be something else', () => {
+    expect(kindFromName('MA 2.wav')!.confidence).toBeLessThan(kindFromName('Maracas 2.wav')!.confidence)
+    expect(kindFromName('Kick CL.wav')?.path).toBe('kick')
   })
 
   it('names only kinds of the tree', () => {
