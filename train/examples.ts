@@ -2,10 +2,14 @@ import { measure } from '../core/audio/analysis/figures'
 import type { SoundClass } from '../core/audio/kinds/classes'
 import { resample } from '../core/audio/resample'
 import { Random, SYNTH_RATE } from '../demo/synth/dsp'
-import { altered, recorded } from './augment'
+import { altered, layered, recorded } from './augment'
 import type { Labelled } from './openSets'
 import { closedHats, cymbals, metals, openHats, shakers, woods } from './synth/metals'
-import type { Maker } from './synth/parts'
+import { chance, type Maker } from './synth/parts'
+import { rarerClosedHats, rarerCymbals, rarerOpenHats } from './synth/rarerBronze'
+import { rarerClaps, rarerKicks, rarerRims, rarerSnares, rarerToms } from './synth/rarerDrums'
+import { rarerHands } from './synth/rarerHands'
+import { rarerMetals, rarerOthers, rarerShakers, rarerWoods } from './synth/rarerSmall'
 import { claps, hands, kicks, others, rims, snares, toms } from './synth/skins'
 
 /** A vector with the class that it belongs to. */
@@ -16,17 +20,38 @@ export interface Example {
   readonly name: string
 }
 
-const MAKERS: Readonly<Record<SoundClass, readonly Maker[]>> = {
-  'kick': kicks, 'snare': snares, 'rim': rims, 'clap': claps, 'tom': toms, 'hat.closed': closedHats, 'hat.open': openHats, 'cymbal': cymbals,
-  'hand': hands, 'shaker': shakers, 'metal': metals, 'wood': woods, 'other': others,
+interface Makers {
+  readonly usual: readonly Maker[]
+  /** What packs hold less often. They are heard less often too: of equal numbers, the usual ones were told worse. */
+  readonly rarer: readonly Maker[]
+}
+
+/** Of this many sounds one is made by a rarer maker. */
+const RARER_EVERY = 3
+
+const MAKERS: Readonly<Record<SoundClass, Makers>> = {
+  'kick': { usual: kicks, rarer: rarerKicks },
+  'snare': { usual: snares, rarer: rarerSnares },
+  'rim': { usual: rims, rarer: rarerRims },
+  'clap': { usual: claps, rarer: rarerClaps },
+  'tom': { usual: toms, rarer: rarerToms },
+  'hat.closed': { usual: closedHats, rarer: rarerClosedHats },
+  'hat.open': { usual: openHats, rarer: rarerOpenHats },
+  'cymbal': { usual: cymbals, rarer: rarerCymbals },
+  'hand': { usual: hands, rarer: rarerHands },
+  'shaker': { usual: shakers, rarer: rarerShakers },
+  'metal': { usual: metals, rarer: rarerMetals },
+  'wood': { usual: woods, rarer: rarerWoods },
+  'other': { usual: others, rarer: rarerOthers },
 }
 
 /** Sounds made by chance, `perClass` of each class, altered as sounds are. */
 export function* madeExamples(perClass: number, seed: number): Generator<Example> {
-  for (const [label, makers] of Object.entries(MAKERS)) {
+  for (const [label, { usual, rarer }] of Object.entries(MAKERS)) {
     for (let i = 0; i < perClass; i++) {
       const random = new Random(seed * 1_000_003 + i * 97 + label.length * 7919 + label.charCodeAt(0))
-      const { samples, sampleRate } = altered(recorded(makers[i % makers.length]!(random), random), random)
+      const makers = i % RARER_EVERY === 0 ? rarer : usual
+      const { samples, sampleRate } = altered(recorded(makers[Math.floor(i / RARER_EVERY) % makers.length]!(random), random), random)
       const { features } = measure([samples], sampleRate)
       if (features) yield { features, label, set: 'made', name: `${label} ${i}` }
     }
@@ -51,14 +76,24 @@ export function* distinct(set: readonly Labelled[]): Generator<{ readonly record
   }
 }
 
-/** A labelled recording in `count` altered forms. */
-export function* alteredExamples({ samples, sampleRate, label, set, name }: Labelled, count: number, seed: number): Generator<Example> {
-  const [atSynthRate] = resample([samples.subarray(0, soundingFrames(samples))], sampleRate, SYNTH_RATE)
+/** How often a recording is laid over another one before it is altered. */
+const LAYERED = 0.4
+
+/** A labelled recording in `count` altered forms; `mates` are others of its class, of which one may be laid over it. */
+export function* alteredExamples(recording: Labelled, mates: readonly Labelled[], count: number, seed: number): Generator<Example> {
+  const { label, set, name } = recording
+  const plain = atSynthRate(recording)
   for (let i = 0; i < count; i++) {
-    const changed = altered(atSynthRate!, new Random(seed + i * 7919))
+    const random = new Random(seed + i * 7919)
+    const isLayered = mates.length > 0 && chance(random, LAYERED)
+    const changed = altered(isLayered ? layered(plain, atSynthRate(random.pick(mates)), random) : plain, random)
     const { features } = measure([changed.samples], changed.sampleRate)
     if (features) yield { features, label, set, name }
   }
+}
+
+function atSynthRate({ samples, sampleRate }: Labelled): Float32Array {
+  return resample([samples.subarray(0, soundingFrames(samples))], sampleRate, SYNTH_RATE)[0]!
 }
 
 /** Frames until nothing comes that is within 80 dB of the peak: silence takes as long to alter as sound. */

@@ -10,8 +10,8 @@ export interface Lesson {
   readonly weight: number
 }
 
-const HIDDEN = 48
-const EPOCHS = 30
+const HIDDEN = 96
+const EPOCHS = 20
 const BATCH = 128
 const LEARNING_RATE = 2e-3
 /** Weight decay: large weights stand for chance more than for sounds. */

@@ -73,7 +73,7 @@ export const cymbals: readonly Maker[] = [
 ]
 
 /** Pairs of plates that jingle, each a little later than the other. */
-function jingles(random: Random, count: number, spreadSeconds: number, t60: number): Float32Array {
+export function jingles(random: Random, count: number, spreadSeconds: number, t60: number): Float32Array {
   const out = silence(t60 * 1.3 + spreadSeconds)
   const hz = spread(random, 3500, 7500)
   for (let i = 0; i < count; i++) {
@@ -83,7 +83,8 @@ function jingles(random: Random, count: number, spreadSeconds: number, t60: numb
   return out
 }
 
-function grains(random: Random, seconds: number, count: number, hz: number, q: number, shape: (part: number) => number): Float32Array {
+/** Bursts of noise in a band, thrown over a stretch of time; their level follows `shape`, over the part that has passed. */
+export function grains(random: Random, seconds: number, count: number, hz: number, q: number, shape: (part: number) => number): Float32Array {
   const out = silence(seconds)
   for (let grain = 0; grain < count; grain++) {
     const part = random.between(0, 0.92)
@@ -177,7 +178,7 @@ export const metals: readonly Maker[] = [
 ]
 
 /** Without what the stick's weight adds below, mostly. */
-function dry(random: Random, out: Float32Array, hz: number): Float32Array {
+export function dry(random: Random, out: Float32Array, hz: number): Float32Array {
   return chance(random, 0.7) ? filter(out, 'high', hz * random.between(0.4, 0.8)) : out
 }
 

@@ -65,4 +65,36 @@ export function wash(random: Random, seconds: number, attack: number, t60: numbe
   return filter(filter(out, 'high', low), 'low', high)
 }
 
+/**
+ * Noise in bands from `low` to `high`, each with a beginning and a decay of its own. Bronze answers so: what is struck rings
+ * low at once and wanders upward within milliseconds, and the top dies away first. `late`: how long the top takes to come, in
+ * seconds; `fading`: the power of frequency by which decays shorten. Source: Rossing, "Science of Percussion Instruments"
+ * (from memory).
+ */
+export function bronze(random: Random, seconds: number, low: number, high: number, t60: number, late: number, fading: number): Float32Array {
+  const out = silence(seconds)
+  const bands = 10
+  const rise = random.between(-0.5, 0.7)
+  for (let band = 0; band < bands; band++) {
+    const hz = low * (high / low) ** (band / (bands - 1))
+    const attack = late * (band / bands) ** 2 * random.between(0.5, 1.5)
+    const noise = wash(random, seconds, attack, t60 * (low / hz) ** fading * random.between(0.7, 1.3), hz * 0.8, hz * 1.3)
+    mix(out, noise, (hz / low) ** rise * random.between(0.4, 1.4))
+  }
+  return out
+}
+
+/** A tone whose pitch is bent by a faster one: bells and knocks of digital machines. `index` falls with the sound. Source: Chowning (1973). */
+export function bentTone(seconds: number, hz: number, ratio: number, index: number, t60: number, indexT60: number): Float32Array {
+  return fill(seconds, t => Math.sin(2 * Math.PI * hz * t + index * decay(t, indexT60) * Math.sin(2 * Math.PI * hz * ratio * t)) * decay(t, t60))
+}
+
+/** Ends a sound at once, after a while: what a gate does. In place. */
+export function gate(samples: Float32Array, seconds: number): Float32Array {
+  const from = Math.round(seconds * SYNTH_RATE)
+  const fade = Math.round(0.012 * SYNTH_RATE)
+  for (let i = from; i < samples.length; i++) samples[i]! *= Math.max(0, 1 - (i - from) / fade)
+  return samples
+}
+
 export { addModes, decay, fill, filter, mix, noiseBurst, silence, SYNTH_RATE, type Mode, type Random }

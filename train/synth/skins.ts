@@ -6,7 +6,8 @@ const MEMBRANE = [1, 1.594, 2.136, 2.296, 2.653, 2.918, 3.156, 3.501]
 /** Of a drum with air behind its skin: drawn towards harmony. */
 const KETTLE = [1, 1.5, 1.98, 2.44, 2.91]
 
-function skin(random: Random, hz: number, t60: number, tilt: number): Float32Array {
+/** A struck skin: its modes, drawn towards harmony where there is air behind it; the higher ones weaker by `tilt`. */
+export function skin(random: Random, hz: number, t60: number, tilt: number): Float32Array {
   const out = silence(Math.min(2.5, t60 * 1.1))
   return addModes(out, modesAt(random, hz, chance(random, 0.7) ? MEMBRANE : KETTLE, t60, tilt, random.between(0.3, 1.2)))
 }
