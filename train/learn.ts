@@ -21,6 +21,11 @@ const NOISE = 0.18
 const DROPPED = 0.2
 /** Part of the target that is spread over all classes: labels err. */
 const SMOOTHING = 0.05
+/**
+ * What the last layer is multiplied by in the end. Noise, dropping and smoothing leave a network less sure than it is right: of two
+ * sets that the networks had not heard, 71 % sure on average where 87 % were right. This makes it 82 %; more would overstate what is said at 90 %.
+ */
+const SHARPENED = 1 / 0.7
 
 class Parameters {
   readonly values: Float64Array
@@ -106,7 +111,7 @@ export function learn(lessons: readonly Lesson[], seed: number): Network {
   return {
     means, scales,
     hiddenWeights: Float32Array.from(first.values), hiddenBiases: Float32Array.from(firstBias.values),
-    outputWeights: Float32Array.from(second.values), outputBiases: Float32Array.from(secondBias.values),
+    outputWeights: Float32Array.from(second.values, value => value * SHARPENED), outputBiases: Float32Array.from(secondBias.values, value => value * SHARPENED),
   }
 }
 

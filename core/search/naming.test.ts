@@ -13,6 +13,7 @@ describe('markers in names (common practice)', () => {
     ['TomHi_ff.wav', { velocity: 112, family: 'tomhi' }],
     ['Rim Soft 2.wav', { velocity: 49, family: 'rim 2' }],
     ['Snare 02 mid.wav', { velocity: 72, family: 'snare 02' }],
+    ['tom mid - take 2 (mid).wav', { velocity: 72, take: 2, family: 'tom mid' }],
     ['Gangway 122bpm.wav', { bpm: 122 }],
     ['Deck_BPM_96_Amin.wav', { bpm: 96, key: 'Amin' }],
     ['Bell C#3.wav', { note: 'C#3' }],

@@ -46,8 +46,8 @@ const PATTERNS: readonly Pattern[] = [
   part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke)[\s_-]?\d{1,3}`),
   part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}`),
   part('velocity', String.raw`ghost|ppp|pp|p|soft|mp|medium|med|mf|f|hard|loud|ff|accent|fff`),
-  // Between a low and a high one "mid" is a drum; behind a number it is a stroke.
-  part('velocity', String.raw`(?<=\d[\s_-])mid`),
+  // Between a low and a high one "mid" is a drum; behind a number, or in brackets, it is a stroke.
+  part('velocity', String.raw`(?<=\d[\s_-]|[([])mid`),
   part('key', String.raw`[A-G](?:#|b|sharp|flat)?[\s_-]?(?:minor|major|min|maj)`),
   part('note', String.raw`[A-G](?:#|b|s)?-?\d`),
   part('number', String.raw`\d+`),

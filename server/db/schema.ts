@@ -141,7 +141,11 @@ export const nearDuplicates = pgTable('near_duplicates', {
   correlation: real('correlation').notNull(),
   /** Level of the second over the first. */
   levelDb: real('level_db').notNull(),
-}, table => [primaryKey({ columns: [table.firstId, table.secondId] }), index('near_duplicates_second').on(table.secondId)])
+  /** The lowest id of all that hang together with these two, through any chain of pairs. */
+  groupId: integer('group_id').notNull(),
+  /** True where both are strokes of one family by their names: layers made of one recording. */
+  strokes: boolean('strokes').notNull().default(false),
+}, table => [primaryKey({ columns: [table.firstId, table.secondId] }), index('near_duplicates_second').on(table.secondId), index('near_duplicates_group').on(table.groupId)])
 
 /** Steps of what was set by hand, so that they can be taken back. */
 export const handEdits = pgTable('hand_edits', {

@@ -1,16 +1,17 @@
-import { and, gt, isNotNull, sql } from 'drizzle-orm'
+import { and, eq, gt, isNotNull, sql } from 'drizzle-orm'
 import { monoOf } from '../../core/audio/analysis/colour'
 import { FEATURES } from '../../core/audio/analysis/features'
 import { featureDistance, NEAR_DISTANCE, signatures } from '../../core/audio/analysis/sameness'
 import { isOneRecording, matchWaveforms, Prepared } from '../../core/audio/analysis/waveformMatch'
-import { schema } from '../db/open'
+import { connected } from '../../core/connected'
+import { schema, type Database } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { CompareResult } from '../jobs/types'
 import { decodeFile } from './analyse'
 import { locateSound } from './locate'
 
-const { nearDuplicates, sounds } = schema
+const { files, nearDuplicates, sounds } = schema
 
 /** Neighbours in a bucket that a sound is held against: a bucket of thousands is of one kind, not of one recording. */
 const MOST_NEIGHBOURS = 64
@@ -31,15 +32,15 @@ interface Vector {
  */
 export async function compareSounds(context: JobContext): Promise<CompareResult> {
   const { db } = context
-  const rows = await db.select({
+  const measured = await db.select({
     id: sounds.id, hash: sounds.hash, features: sounds.features, startSeconds: sql<number>`coalesce((${sounds.figures}->'timing'->>'leadSeconds')::float8, 0)`,
   }).from(sounds).where(and(gt(sounds.fileCount, 0), isNotNull(sounds.features)))
-  const vectors: Vector[] = rows.flatMap(row => row.features?.length === FEATURES ? [{ ...row, features: new Uint8Array(row.features) }] : [])
+  const vectors: Vector[] = measured.flatMap(row => row.features?.length === FEATURES ? [{ ...row, features: new Uint8Array(row.features) }] : [])
   const pairs = nearPairs(vectors)
   const meter = new ProgressMeter('pairs')
   meter.setTotal(pairs.length)
   const audio = audioCache(context)
-  const found: (typeof nearDuplicates.$inferInsert)[] = []
+  const found: Omit<typeof nearDuplicates.$inferInsert, 'groupId' | 'strokes'>[] = []
   let reported = 0
   for (const [first, second] of pairs) {
     context.signal.throwIfAborted()
@@ -54,12 +55,24 @@ export async function compareSounds(context: JobContext): Promise<CompareResult>
       context.report(meter.progress(''))
     }
   }
+  const groups = connected(found.map(pair => [pair.firstId, pair.secondId]))
+  const families = await familiesOf(db)
+  const rows = found.map(pair => ({ ...pair, groupId: groups.get(pair.firstId)!, strokes: families.get(pair.firstId)?.some(family => families.get(pair.secondId)?.includes(family)) ?? false }))
   await db.transaction(async (tx) => {
     await tx.delete(nearDuplicates)
-    for (let i = 0; i < found.length; i += 500) await tx.insert(nearDuplicates).values(found.slice(i, i + 500))
+    for (let i = 0; i < rows.length; i += 500) await tx.insert(nearDuplicates).values(rows.slice(i, i + 500))
   })
   context.changed('library')
   return { sounds: vectors.length, compared: pairs.length, found: found.length }
+}
+
+/** The families that each sound is a stroke of: one for each name that it goes by. */
+async function familiesOf(db: Database): Promise<Map<number, string[]>> {
+  const named = await db.select({ soundId: files.soundId, sourceId: files.sourceId, family: files.family }).from(files)
+    .where(and(isNotNull(files.soundId), isNotNull(files.family), eq(files.missing, false)))
+  const families = new Map<number, string[]>()
+  for (const { soundId, sourceId, family } of named) families.set(soundId!, [...families.get(soundId!) ?? [], `${sourceId}/${family}`])
+  return families
 }
 
 /** Pairs whose vectors are near, each once, those with the lower id first. */

@@ -106,7 +106,7 @@ export async function searchPage(db: Database, finder: FinderClient, search: Sea
 }
 
 /** The rows of some ids, in no order. */
-async function soundRows(db: Database, ids: readonly number[]): Promise<SoundRow[]> {
+export async function soundRows(db: Database, ids: readonly number[]): Promise<SoundRow[]> {
   if (ids.length === 0) return []
   return (await db.select(rowColumns).from(sounds).where(inArray(sounds.id, [...ids]))).map(toRow)
 }

@@ -10,7 +10,7 @@ import type { SoundDetail } from '../../server/library/detail'
 import type { Duplicates } from '../../server/library/duplicates'
 import type { ListRead } from '../../server/library/list'
 import type { MarkAnswer } from '../../server/library/turnMarks'
-import type { NearPair } from '../../server/library/near'
+import type { NearGroups } from '../../server/library/near'
 import type { KindByLength } from '../../server/library/overview'
 import type { RuleView } from '../../server/library/rules'
 import type { SoundRow } from '../../server/library/search'
@@ -34,6 +34,9 @@ beforeAll(async () => {
   put(samples, 'Other/copy.wav', wave(one))
   put(samples, 'Other/sixteen bit.wav', wave(one, 48_000, 16))
   put(samples, 'Other/quiet, low rate, cut.wav', wave(resample([one.slice(0, 12_000).map(value => value * 0.3)], 48_000, 44_100)[0]!, 44_100))
+  const layered = kick(true)(new Random(9), 0.8)
+  put(samples, 'Other/Boom_v1.wav', wave(layered.map(value => value * 0.4)))
+  put(samples, 'Other/Boom_v2.wav', wave(layered))
   server = await startServer({ data: freshFolder(), roots: [samples] })
   for (const name of ['Pack', 'Other']) await bringIn(name)
 })
@@ -148,14 +151,22 @@ describe('what lies there twice', () => {
 
   it('the same recording at another level, rate, depth and length is found by its waveform, and no other pair', async () => {
     const result = await done<CompareResult>(await post<JobView>('/api/library/compare'))
-    const near = await server.api<NearPair[]>('/api/library/near')
-    expect(result.found).toBe(3)
-    const names = new Set(near.flatMap(pair => [pair.first.name, pair.second.name]))
-    expect([...names].sort()).toEqual(['Kick', 'quiet, low rate, cut', 'sixteen bit'])
-    const level = near.find(pair => pair.second.name.startsWith('quiet') && pair.first.name === 'Kick')
+    expect(result.found).toBe(4)
+    const near = await server.api<NearGroups>('/api/library/near')
+    expect(near).toMatchObject({ others: 1, strokes: 1, shown: [{ total: 3 }] })
+    expect(near.shown[0]!.sounds.map(sound => sound.name).sort()).toEqual(['Kick', 'quiet, low rate, cut', 'sixteen bit'])
     // 20 log10(0.3) = -10.5 dB.
-    expect(level?.levelDb).toBeCloseTo(-10.5, 0)
+    expect((await detail('Kick')).near.find(other => other.name.startsWith('quiet'))?.levelDb).toBeCloseTo(-10.5, 0)
+    expect((await detail('quiet')).near.find(other => other.name === 'Kick')?.levelDb).toBeCloseTo(10.5, 0)
     expect((await detail('sixteen')).near).toHaveLength(2)
+  })
+
+  it('layers that were made of one recording are strokes of a family, shown when asked for; a condition finds a whole group', async () => {
+    const near = await server.api<NearGroups>('/api/library/near?strokes=true')
+    expect(near.shown.map(group => group.sounds.map(sound => sound.name).sort())).toContainEqual(['Boom_v1', 'Boom_v2'])
+    expect((await server.api<NearGroups>('/api/library/near?strokes=true&limit=1&offset=1')).shown).toEqual([near.shown[1]])
+    const [one] = near.shown.find(group => group.total === 3)!.sounds
+    expect((await rows(`same=${one!.id}`)).map(row => row.name).sort()).toEqual(['Kick', 'quiet, low rate, cut', 'sixteen bit'])
   })
 })
 

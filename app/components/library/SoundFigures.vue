@@ -161,7 +161,7 @@ function sentence(flag: Flag): string {
       <template v-if="shown.near.length > 0">
         <h3>The same recording</h3>
         <p v-for="other in shown.near" :key="`${other.folder}/${other.name}`" class="note">
-          {{ other.name }} <span class="quiet">{{ other.folder }}, {{ percent(Math.abs(other.correlation)) }} alike</span>
+          {{ other.name }} <span class="quiet">{{ other.folder }}, {{ percent(Math.abs(other.correlation)) }} alike, {{ signedDb(other.levelDb) }}</span>
         </p>
       </template>
       <p v-if="!figures" class="quiet">

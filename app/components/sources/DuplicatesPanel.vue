@@ -1,37 +1,23 @@
 <script setup lang="ts">
-import type { CompareResult, JobView } from '~~/server/jobs/types'
 import type { DuplicateGroup, Duplicates } from '~~/server/library/duplicates'
-import type { NearPair } from '~~/server/library/near'
 import { api } from '../../composables/useApi'
-import { counted, megabytes, signedDb, whole } from '../../composables/useFormat'
-import { say, saying } from '../../composables/useSay'
-import { useJobs } from '../../stores/jobs'
+import { counted, megabytes, whole } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
 
 /** What lies in the library more than once: to the sample, and as the same recording at another level, rate or length. */
+const emit = defineEmits<{ shown: [] }>()
+
 type Group = DuplicateGroup & { readonly identical: readonly (readonly string[])[] }
 
 const PAGE = 50
-const jobs = useJobs()
 const found = shallowRef<Duplicates>()
 const groups = shallowRef<readonly Group[]>([])
-const near = shallowRef<readonly NearPair[]>([])
-const isComparing = ref(false)
 
 async function more(): Promise<void> {
   const page = await saying(() => api<Duplicates & { shown: Group[] }>('/api/library/duplicates', { query: { limit: PAGE, offset: groups.value.length } }))
   if (!page) return
   found.value = page
   groups.value = [...groups.value, ...page.shown]
-}
-
-async function compare(): Promise<void> {
-  isComparing.value = true
-  await saying(async () => {
-    const result = await jobs.finished<CompareResult>(await api<JobView>('/api/library/compare', { method: 'POST' }))
-    say(`${counted(result.compared, 'pair')} of ${counted(result.sounds, 'sound')} laid over each other: ${counted(result.found, 'near-duplicate')} found.`)
-    near.value = await api<NearPair[]>('/api/library/near')
-  })
-  isComparing.value = false
 }
 
 /** How the files of a group are alike. */
@@ -41,10 +27,7 @@ function likeness(group: Group): string {
   return twins.length > 0 ? 'the same audio, some of them identical files' : 'the same audio in another container, or with other tags'
 }
 
-onMounted(async () => {
-  await more()
-  near.value = await saying(() => api<NearPair[]>('/api/library/near')) ?? []
-})
+onMounted(more)
 </script>
 
 <template>
@@ -67,18 +50,7 @@ onMounted(async () => {
     <el-button v-if="found && groups.length < found.groups" size="small" @click="more">
       Show {{ Math.min(PAGE, found.groups - groups.length) }} more
     </el-button>
-    <h2>The same recording</h2>
-    <p class="quiet">
-      At another level, rate or length, or after another conversion: found by comparing what was measured, and made sure of by laying the waveforms over each other.
-    </p>
-    <el-button size="small" :loading="isComparing" @click="compare">
-      Look for near-duplicates
-    </el-button>
-    <ul class="groups">
-      <li v-for="pair in near" :key="`${pair.first.id} ${pair.second.id}`">
-        <strong>{{ pair.first.name }}</strong> <span class="quiet">{{ pair.first.folder }}</span> and <strong>{{ pair.second.name }}</strong> <span class="quiet">{{ pair.second.folder }} · </span><span class="figure quiet">{{ (Math.abs(pair.correlation) * 100).toFixed(1) }} % alike, {{ signedDb(pair.levelDb) }}</span>
-      </li>
-    </ul>
+    <NearGroups @shown="emit('shown')" />
   </div>
 </template>
 

@@ -47,6 +47,8 @@ function act(source: SourceView, what: string | number | object): void {
 
 <template>
   <el-dialog v-model="open" title="Sources" width="1060" top="4vh" append-to-body>
+    <!-- The lines of the page lie behind this dialog. -->
+    <JobLines />
     <el-tabs v-model="tab" class="tabs">
       <el-tab-pane label="What was brought in" name="sources">
         <p v-if="library.sources.length === 0" class="quiet">
@@ -123,7 +125,7 @@ function act(source: SourceView, what: string | number | object): void {
         <KindsChart v-if="tab === 'kinds'" />
       </el-tab-pane>
       <el-tab-pane label="Twice in the library" name="duplicates" lazy>
-        <DuplicatesPanel v-if="tab === 'duplicates'" />
+        <DuplicatesPanel v-if="tab === 'duplicates'" @shown="open = false" />
       </el-tab-pane>
     </el-tabs>
     <RelocateDialog v-model="relocating" />

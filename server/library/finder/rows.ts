@@ -128,9 +128,10 @@ export async function usedSounds(db: Database): Promise<number[]> {
   return answer?.ids ?? []
 }
 
-/** The ids of the sounds that are one recording with another, itself among them. */
+/** The ids of the sounds that are one recording with another, itself among them, through any chain of pairs. */
 export async function sameRecording(db: Database, id: number): Promise<number[]> {
   const { rows } = await db.execute<{ id: number }>(sql`
-    SELECT ${id}::integer AS id UNION SELECT second_id FROM near_duplicates WHERE first_id = ${id} UNION SELECT first_id FROM near_duplicates WHERE second_id = ${id}`)
+    WITH found AS (SELECT group_id FROM near_duplicates WHERE first_id = ${id} OR second_id = ${id} LIMIT 1)
+    SELECT ${id}::integer AS id UNION SELECT unnest(ARRAY[first_id, second_id]) FROM near_duplicates WHERE group_id = (SELECT group_id FROM found)`)
   return rows.map(row => row.id)
 }
