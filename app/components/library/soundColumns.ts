@@ -29,7 +29,7 @@ export const SOUND_COLUMNS: readonly SoundColumn[] = [
 ]
 
 /** How near each is, in place of the folder, where sounds are listed by that. */
-export const ALIKE_COLUMN: SoundColumn = { key: 'alike', title: 'Alike (length, colour, pitch)', width: 196 }
+export const ALIKE_COLUMN: SoundColumn = { key: 'alike', title: 'Alike (length, colour, pitch)', width: 204 }
 
 /** The columns that were chosen, in their order and widths; the usual ones where nothing was chosen. */
 export function chosenColumns(choices: readonly ColumnChoice[]): SoundColumn[] {
