@@ -5,7 +5,7 @@ import { soundRows, type SoundRow } from './search'
 const { nearDuplicates, sounds } = schema
 
 /** Sounds of a group that are named; a family of strokes may have a hundred. */
-const MOST_NAMED = 24
+const MOST_NAMED = 6
 
 /** Sounds that are one recording. */
 export interface NearGroup {

@@ -14,7 +14,7 @@ import { usePlayer } from '../../stores/player'
 /** Recordings that lie in the library in several forms, each group to be heard and shown in the list. Strokes of one family are kept apart: layers are mostly made of one recording. */
 const emit = defineEmits<{ shown: [] }>()
 
-const PAGE = 50
+const PAGE = 20
 const jobs = useJobs()
 const library = useLibrary()
 const player = usePlayer()
@@ -107,7 +107,7 @@ watch([isComparing, withStrokes], () => {
 <style scoped>
 h2 { margin: 12px 0 4px; }
 .line, header { display: flex; align-items: center; gap: 10px; }
-.group { margin: 8px 0 0; padding: 0 0 6px; border-bottom: 1px solid var(--rule); }
+.group { content-visibility: auto; contain-intrinsic-height: auto 120px; margin: 8px 0 0; padding: 0 0 6px; border-bottom: 1px solid var(--rule); }
 header .el-button { margin-left: auto; }
 .group p { margin: 2px 8px; }
 .sound { display: grid; grid-template-columns: 90px minmax(0, 1fr) minmax(0, 1fr) 300px; align-items: center; gap: 10px; width: 100%; padding: 2px 8px; border: 0; background: none; color: var(--ink); font: inherit; text-align: left; cursor: pointer; }
