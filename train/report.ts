@@ -66,7 +66,8 @@ told by ear (a pedal hat counts as a closed one; a timbale as a hand drum).
 
 ## How sure, and how often right
 
-Of both sets, each by networks that learned from nothing of it. Below 30 % no kind is given; below 60 % it is shown with a question mark.
+Of both sets, each by networks that learned from nothing of it; the one number by which all sureness is scaled was chosen on
+them, though. Below 30 % no kind is given; below 60 % it is shown with a question mark.
 
 ${sureness([...withoutPatches, ...withoutBank])}
 

@@ -14,6 +14,10 @@ describe('the kind that three witnesses make out', () => {
     expect(decideKind({ ...none, name: guess('kick', 0.75), audio: guess('hat.closed', 0.95) })?.path).toBe('hat.closed')
     expect(decideKind({ ...none, name: guess('kick', 0.75), audio: guess('hat.closed', 0.9) })?.path).toBe('kick')
   })
+  it('letters that may be anything give way sooner', () => {
+    expect(decideKind({ ...none, name: guess('hand.conga', 0.45), audio: guess('tom', 0.7) })?.path).toBe('tom')
+    expect(decideKind({ ...none, name: guess('hand.conga', 0.45), audio: guess('tom', 0.6) })?.path).toBe('hand.conga')
+  })
   it('the finer of two that agree is taken, and both together are surer', () => {
     const kind = decideKind({ ...none, name: guess('hat', 0.9), audio: guess('hat.open', 0.8) })
     expect(kind?.path).toBe('hat.open')

@@ -16,8 +16,10 @@ export const LEAST_CONFIDENCE = 0.3
 const SURE_WORD = 0.8
 /** What hears this sure is believed over a word that is not: of two sets that were not learned from, nothing heard so was wrong. */
 const SURE_AUDIO = 0.95
-/** What hears this sure says which subkind it is of the kind that a word names. */
-const AGREEING = 0.7
+/** A word less sure than this is letters that may be anything, or a folder far above. */
+const FAINT_WORD = 0.5
+/** What hears this sure goes before a faint word, and says which subkind it is of the kind that a word names. */
+const FAIRLY_SURE_AUDIO = 0.7
 
 /**
  * Weighs the witnesses. Words that people wrote go before what was heard, unless they are of the weaker sort (a
@@ -31,10 +33,11 @@ export function decideKind({ file, name, audio }: KindWitnesses): KindGuess | un
   if (!word) return audio && audio.confidence >= LEAST_CONFIDENCE ? audio : undefined
   if (!audio) return word
   if (related(word.path, audio.path)) {
-    const finer = audio.path.startsWith(`${word.path}.`) && audio.confidence >= AGREEING ? audio.path : word.path
+    const finer = audio.path.startsWith(`${word.path}.`) && audio.confidence >= FAIRLY_SURE_AUDIO ? audio.path : word.path
     return { path: finer, confidence: 1 - (1 - word.confidence) * (1 - audio.confidence), evidence: `${word.evidence}, and it sounds like it` }
   }
-  if (word.confidence < SURE_WORD && audio.confidence >= SURE_AUDIO && audio.confidence > word.confidence) {
+  const enough = word.confidence < FAINT_WORD ? FAIRLY_SURE_AUDIO : SURE_AUDIO
+  if (word.confidence < SURE_WORD && audio.confidence >= enough) {
     return { ...audio, confidence: audio.confidence * (1 - word.confidence / 2), evidence: `${audio.evidence}, against ${word.evidence}` }
   }
   // Doubt by ear takes a little of the trust in a word.

@@ -24,7 +24,7 @@ const RULES: readonly Rule[] = [
   { path: 'hat.open', words: ['open hi hat', 'open hihat', 'hihat op', 'hi hat op', 'hats open', 'open hats', 'hat o', 'ho', 'oh', 'hi hat open', 'hihat open', 'open hat', 'hat open', 'hh open', 'hh op', 'hh o', 'op hat', 'op hh', 'ohh', 'oh hat', 'o hat', 'ohat', 'hho', 'hat op', 'hi hat o', 'hihat o', 'half open hat', 'hat half open', 'hh half open', 'hihat half open', 'hh semi open', 'hh semiopen', 'hat semi open', 'hat semiopen', 'hihat semi open', 'hat half', 'hh half', 'hihat half', 'hat loose', 'hh loose', 'hihat loose', 'hat sizzle', 'hh sizzle', 'hihat sizzle'] },
   { path: 'hat.pedal', words: ['pedal hi hat', 'pedal hihat', 'hihat foot', 'hi hat foot', 'foot hi hat', 'foot hihat', 'hihat ped', 'hat p', 'hp', 'hi hat pedal', 'hihat pedal', 'pedal hat', 'hat pedal', 'hh pedal', 'hh ped', 'hh p', 'phh', 'foot hat', 'hat foot', 'hat ped', 'hh foot', 'foot hh', 'pedal hh', 'hhp', 'hats pedal', 'pedal hats', 'hh chick', 'hat chick', 'hihat chick', 'hi hat chick', 'foot chick'] },
   { path: 'hat', words: ['hi hat', 'hihat', 'hihats', 'hi hats', 'h hat', 'hhat', 'hats', 'hat', 'hh'] },
-  { path: 'kick', words: ['bass drum', 'bassdrum', 'kick drum', 'kickdrum', 'kicks', 'kick', 'kik', 'kic', 'kck', 'bd', 'bdrum', 'b drum', 'bass drm', 'gran cassa', 'kdrum', 'bass dr'] },
+  { path: 'kick', words: ['bass drum', 'bassdrum', 'kick drum', 'kickdrum', 'kicks', 'kick', 'kik', 'kic', 'kck', 'bd', 'bdrum', 'b drum', 'bass drm', 'gran cassa', 'kdrum'] },
   { path: 'rim', words: ['side stick', 'sidestick', 'cross stick', 'crossstick', 'rim shot', 'rimshot', 'rim shots', 'rimshots', 'rim click', 'rimclick', 'x stick', 'xstick', 'sidestk', 'side stk', 'rims', 'rim', 'rs', 'stick', 'rim knock'] },
   { path: 'snare.brush', words: ['brush snare', 'snare brush', 'brushed snare', 'brushes'] },
   { path: 'snare', words: ['snare drum', 'snaredrum', 'snares', 'snare', 'snr', 'snre', 'sn', 'sd', 'sdrum', 's drum'] },
@@ -62,12 +62,6 @@ const RULES: readonly Rule[] = [
   { path: 'wood.claves', words: ['claves', 'clave', 'clav', 'clv'] },
   { path: 'wood.scraper', words: ['scraper', 'guiro', 'scrape', 'reco reco'] },
   { path: 'wood', words: ['woods', 'wood', 'sticks', 'log drum', 'slit drum', 'castanets', 'castanet', 'vibraslap', 'vibra slap', 'slapstick', 'whip'], weak: true },
-  // Two letters as machines are labelled, and much else.
-  { path: 'kick', words: ['kd'], weak: true },
-  { path: 'cymbal.crash', words: ['cr'], weak: true },
-  { path: 'hand.conga', words: ['lc', 'mc'], weak: true },
-  { path: 'shaker.maracas', words: ['ma'], weak: true },
-  { path: 'wood.claves', words: ['cl'], weak: true },
   { path: 'loop', words: ['loops', 'loop', 'lp'] },
   { path: 'voice', words: ['voices', 'voice', 'vocals', 'vocal', 'vox', 'shout', 'chant', 'whisper'] },
   { path: 'effect', words: ['effects', 'effect', 'sfx', 'fx', 'riser', 'sweep', 'impact', 'noise', 'foley'], weak: true },
@@ -91,7 +85,11 @@ const WORDINGS: readonly Wording[] = RULES.flatMap(rule => rule.words.flatMap((t
 
 /** Words that are known within a longer one: `deepkick`, `snareroll`. Short ones would be found in anything. */
 const WITHIN = WORDINGS.filter(wording => wording.tokens.length === 1 && wording.tokens[0]!.length >= 4 && wording.strength > 10 && wording.path !== 'loop')
-  .filter(wording => !['ride', 'rides', 'floor', 'egg', 'jingle', 'shake', 'china', 'stick', 'tamb', 'cowb', 'clav', 'block', 'blocks', 'chat', 'rims', 'toms', 'hats'].includes(wording.text))
+  .filter(wording => !['ride', 'rides', 'floor', 'egg', 'jingle', 'shake', 'china', 'stick', 'tamb', 'cowb', 'clav', 'block', 'blocks', 'chat', 'rims', 'toms', 'hats', 'roto', 'eggs', 'sticks', 'hihat c', 'hihat o', 'hi hat c', 'hi hat o'].includes(wording.text))
+
+/** Two letters as machines are labelled. They are as often a pack's own, so that they say little, and nothing in a folder's name or beside another word. */
+const LETTERS: Readonly<Record<string, string>> = { kd: 'kick', cr: 'cymbal.crash', lc: 'hand.conga', mc: 'hand.conga', ma: 'shaker.maracas', cl: 'wood.claves' }
+const LETTERS_CONFIDENCE = 0.45
 
 /**
  * Infers a kind from a file's name and the folders it lies in, nearest folder first. `loop` in a folder's name
@@ -111,13 +109,19 @@ export function kindFromName(path: string): KindGuess | undefined {
   })
   const loop = found.find(entry => entry.wording.path === 'loop')
   const best = loop ?? found[0]
-  if (!best) return undefined
+  if (!best) return kindFromLetters(file)
   const refined = found.find(entry => entry.wording.path.startsWith(`${best.wording.path}.`)) ?? best
   return {
     path: refined.wording.path,
     confidence: best.wording.strength < 10 ? best.confidence - 0.25 : best.confidence,
     evidence: `"${best.wording.text}" in the ${best.place === 'name' ? 'file name' : `folder name "${best.text}"`}`,
   }
+}
+
+function kindFromLetters(file: string): KindGuess | undefined {
+  const words = nameTokens(file).filter(token => !/^\d+$/.test(token))
+  const path = words.length === 1 ? LETTERS[words[0]!] : undefined
+  return path ? { path, confidence: LETTERS_CONFIDENCE, evidence: `"${words[0]}" in the file name, which may be something else` } : undefined
 }
 
 /** The strongest word of the trade in any text. */

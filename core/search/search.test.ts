@@ -56,7 +56,7 @@ describe('kinds from names (common practice)', () => {
     ['closedhat 4.wav', 'hat.closed'], ['lowtom.wav', 'tom.low'], ['deepkick2.wav', 'kick'], ['snareroll.wav', 'snare'], ['RimClick.wav', 'rim'], ['ch 3.wav', 'hat.closed'], ['OH_04.wav', 'hat.open'],
     ['Clsd Hat 2.wav', 'hat.closed'], ['HH_semiopen.wav', 'hat.open'], ['hat_sizzle_3.wav', 'hat.open'], ['hh-chick.wav', 'hat.pedal'], ['HH Foot.wav', 'hat.pedal'], ['Low Toms/4.wav', 'tom.low'], ['RotoTom 6.wav', 'tom'],
     ['Gran Cassa f.wav', 'kick'], ['tumba open.wav', 'hand.conga'], ['Quinto Slap.wav', 'hand.conga'], ['sticks click.wav', 'wood'], ['CR 16.wav', 'cymbal.crash'], ['LC00.wav', 'hand.conga'], ['MA 2.wav', 'shaker.maracas'], ['CL.wav', 'wood.claves'], ['HH CL.wav', 'hat.closed'],
-    ['perc 12.wav', undefined], ['overriding.wav', undefined], ['kitchen.wav', undefined], ['readme.wav', undefined], ['013.wav', undefined], ['Stickers/untitled.wav', undefined],
+    ['perc 12.wav', undefined], ['overriding.wav', undefined], ['kitchen.wav', undefined], ['readme.wav', undefined], ['013.wav', undefined], ['Stickers/untitled.wav', undefined], ['proto 3.wav', undefined], ['rotor.wav', undefined],
   ]
 
   it.each(cases)('%s is %s', (path, kind) => {
@@ -72,6 +72,9 @@ describe('kinds from names (common practice)', () => {
   it('is less sure of two letters that may be something else', () => {
     expect(kindFromName('MA 2.wav')!.confidence).toBeLessThan(kindFromName('Maracas 2.wav')!.confidence)
     expect(kindFromName('Kick CL.wav')?.path).toBe('kick')
+    expect(kindFromName('Claps/CL 2.wav')?.path).toBe('clap')
+    expect(kindFromName('MC Tapes/013.wav')).toBeUndefined()
+    expect(kindFromName('MC found 013.wav')).toBeUndefined()
   })
 
   it('names only kinds of the tree', () => {

@@ -1,17 +1,17 @@
-import { and, eq, gt, isNotNull, sql } from 'drizzle-orm'
+import { and, gt, isNotNull, sql } from 'drizzle-orm'
 import { monoOf } from '../../core/audio/analysis/colour'
 import { FEATURES } from '../../core/audio/analysis/features'
 import { featureDistance, NEAR_DISTANCE, signatures } from '../../core/audio/analysis/sameness'
 import { isOneRecording, matchWaveforms, Prepared } from '../../core/audio/analysis/waveformMatch'
 import { connected } from '../../core/connected'
-import { schema, type Database } from '../db/open'
+import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { CompareResult } from '../jobs/types'
 import { decodeFile } from './analyse'
 import { locateSound } from './locate'
 
-const { files, nearDuplicates, sounds } = schema
+const { nearDuplicates, sounds } = schema
 
 /** Neighbours in a bucket that a sound is held against: a bucket of thousands is of one kind, not of one recording. */
 const MOST_NEIGHBOURS = 64
@@ -40,7 +40,7 @@ export async function compareSounds(context: JobContext): Promise<CompareResult>
   const meter = new ProgressMeter('pairs')
   meter.setTotal(pairs.length)
   const audio = audioCache(context)
-  const found: Omit<typeof nearDuplicates.$inferInsert, 'groupId' | 'strokes'>[] = []
+  const found: Omit<typeof nearDuplicates.$inferInsert, 'groupId'>[] = []
   let reported = 0
   for (const [first, second] of pairs) {
     context.signal.throwIfAborted()
@@ -56,24 +56,21 @@ export async function compareSounds(context: JobContext): Promise<CompareResult>
     }
   }
   const groups = connected(found.map(pair => [pair.firstId, pair.secondId]))
-  const families = await familiesOf(db)
-  const rows = found.map(pair => ({ ...pair, groupId: groups.get(pair.firstId)!, strokes: families.get(pair.firstId)?.some(family => families.get(pair.secondId)?.includes(family)) ?? false }))
+  const rows = found.map(pair => ({ ...pair, groupId: groups.get(pair.firstId)! }))
   await db.transaction(async (tx) => {
     await tx.delete(nearDuplicates)
     for (let i = 0; i < rows.length; i += 500) await tx.insert(nearDuplicates).values(rows.slice(i, i + 500))
+    await tx.execute(MARK_STROKES)
   })
   context.changed('library')
   return { sounds: vectors.length, compared: pairs.length, found: found.length }
 }
 
-/** The families that each sound is a stroke of: one for each name that it goes by. */
-async function familiesOf(db: Database): Promise<Map<number, string[]>> {
-  const named = await db.select({ soundId: files.soundId, sourceId: files.sourceId, family: files.family }).from(files)
-    .where(and(isNotNull(files.soundId), isNotNull(files.family), eq(files.missing, false)))
-  const families = new Map<number, string[]>()
-  for (const { soundId, sourceId, family } of named) families.set(soundId!, [...families.get(soundId!) ?? [], `${sourceId}/${family}`])
-  return families
-}
+/** Says of all pairs at once which are strokes of one family by their names. */
+const MARK_STROKES = sql`
+  UPDATE near_duplicates n SET strokes = true WHERE EXISTS (
+    SELECT FROM files a JOIN files b ON b.source_id = a.source_id AND b.family = a.family AND NOT b.missing
+    WHERE a.sound_id = n.first_id AND NOT a.missing AND b.sound_id = n.second_id)`
 
 /** Pairs whose vectors are near, each once, those with the lower id first. */
 function nearPairs(vectors: readonly Vector[]): [Vector, Vector][] {

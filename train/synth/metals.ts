@@ -93,6 +93,13 @@ export function grains(random: Random, seconds: number, count: number, hz: numbe
   return out
 }
 
+/** One tooth after another, `gap` seconds apart, more or less by a part `uneven`; their level may depend on the part that has passed. */
+export function ridges(random: Random, seconds: number, gap: number, uneven: number, tooth: () => Float32Array, level: (part: number) => number, tail = 0.03): Float32Array {
+  const out = silence(seconds + tail)
+  for (let at = 0; at < seconds; at += gap * random.between(1 - uneven, 1 + uneven)) mix(out, tooth(), level(at / seconds), at)
+  return out
+}
+
 export const shakers: readonly Maker[] = [
   // Grains in a vessel: they gather and scatter.
   (random) => {
@@ -117,9 +124,7 @@ export const shakers: readonly Maker[] = [
   (random) => {
     const seconds = spread(random, 0.06, 0.4)
     const gap = spread(random, 0.003, 0.012)
-    const out = silence(seconds + 0.03)
-    for (let at = 0; at < seconds; at += gap * random.between(0.7, 1.3)) mix(out, noiseBurst(random, 0.012, 0.006, 'band', spread(random, 4500, 9500), 1.2), random.between(0.4, 1), at)
-    return out
+    return ridges(random, seconds, gap, 0.3, () => noiseBurst(random, 0.012, 0.006, 'band', spread(random, 4500, 9500), 1.2), () => random.between(0.4, 1))
   },
 ]
 

@@ -1,4 +1,4 @@
-import { dry, grains, jingles } from './metals'
+import { dry, grains, jingles, ridges } from './metals'
 import { addModes, bentTone, chance, filter, mix, modesAt, noiseBurst, silence, spread, touch, type Maker } from './parts'
 
 
@@ -43,17 +43,12 @@ export const rarerWoods: readonly Maker[] = [
   // A notched gourd, scraped: teeth that run together, to and fro.
   (random) => {
     const seconds = spread(random, 0.06, 0.9)
-    const out = silence(seconds + 0.04)
     const hz = spread(random, 1200, 6500)
     const q = random.between(0.5, 3)
     const gap = spread(random, 0.003, 0.012)
     const shape = random.between(0.2, 0.9)
-    for (let at = 0; at < seconds; at += gap * random.between(0.75, 1.25)) {
-      const part = at / seconds
-      const level = part < shape ? 0.25 + 0.75 * part / shape : (1 - part) / (1 - shape)
-      mix(out, noiseBurst(random, 0.015, spread(random, 0.003, 0.01), 'band', hz * random.between(0.8, 1.25), q), level * random.between(0.5, 1), at)
-    }
-    return out
+    const swell = (part: number) => part < shape ? 0.25 + 0.75 * part / shape : (1 - part) / (1 - shape)
+    return ridges(random, seconds, gap, 0.25, () => noiseBurst(random, 0.015, spread(random, 0.003, 0.01), 'band', hz * random.between(0.8, 1.25), q), part => swell(part) * random.between(0.5, 1), 0.04)
   },
   // A log with slits: low and full, it sings a little.
   (random) => {
@@ -75,10 +70,9 @@ export const rarerWoods: readonly Maker[] = [
   // Ridges that are scraped fast, with hardly anything but their top.
   (random) => {
     const seconds = spread(random, 0.08, 0.6)
-    const out = silence(seconds + 0.03)
     const hz = spread(random, 4000, 9000)
     const gap = spread(random, 0.004, 0.018)
-    for (let at = 0; at < seconds; at += gap * random.between(0.9, 1.1)) mix(out, noiseBurst(random, 0.02, spread(random, 0.004, 0.015), 'band', hz * random.between(0.9, 1.1), random.between(0.4, 1.5)), random.between(0.6, 1), at)
+    const out = ridges(random, seconds, gap, 0.1, () => noiseBurst(random, 0.02, spread(random, 0.004, 0.015), 'band', hz * random.between(0.9, 1.1), random.between(0.4, 1.5)), () => random.between(0.6, 1))
     return filter(out, 'high', spread(random, 800, 3000))
   },
 ]

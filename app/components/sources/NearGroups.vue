@@ -55,10 +55,8 @@ function figuresOf(row: SoundRow): string {
   return [lufs(row.hitLufs), seconds(row.lengthSeconds), kilohertz(row.sampleRate), ...row.bitDepth > 0 ? [`${row.bitDepth} bit`] : []].join(' · ')
 }
 
-// A search for them may have been begun before this was opened, or go on after it was closed.
-watch([isComparing, withStrokes], () => {
-  if (!isComparing.value) void saying(() => load([]))
-}, { immediate: true })
+// What was found before is shown while they are looked for; the search may have been begun before this was opened, or outlive it.
+watch([isComparing, withStrokes], () => void saying(() => load([])), { immediate: true })
 </script>
 
 <template>
