@@ -18,6 +18,16 @@ describe('markers in names (common practice)', () => {
     ['Deck_BPM_96_Amin.wav', { bpm: 96, key: 'Amin' }],
     ['Bell C#3.wav', { note: 'C#3' }],
     ['Bell_F4_v2.wav', { note: 'F4', velocity: 2, family: 'bell f4' }],
+    ['KickHard02.wav', { velocity: 104, take: 2, family: 'kick' }],
+    ['Snare-mf2.wav', { velocity: 80, take: 2, family: 'snare' }],
+    ['Snare_ff_3.wav', { velocity: 112, family: 'snare 3' }],
+    ['SN_L3_R2.wav', { velocity: 3, take: 2, family: 'sn' }],
+    ['Snr_r1_v2.wav', { velocity: 2, take: 1, family: 'snr' }],
+    ['Tom var2.wav', { take: 2, family: 'tom' }],
+    ['Snare_low_vel.wav', { velocity: 40, family: 'snare' }],
+    ['Tom Vel Hi rr2.wav', { velocity: 108, take: 2, family: 'tom' }],
+    ['Loop_124_Am.wav', { key: 'Am' }],
+    ['Bass F#2.wav', { note: 'F#2' }],
   ])('%s', (path, facts) => {
     expect(readName(path)).toMatchObject(facts)
   })
@@ -45,7 +55,7 @@ describe('markers in names (common practice)', () => {
   })
 
   it('does not take the end of a word for a stroke', () => {
-    for (const name of ['Clap.wav', 'Kick tief.wav', 'snap 01.wav', 'hi loop f3.wav']) expect(readName(name).velocity, name).toBeUndefined()
+    for (const name of ['Clap.wav', 'Kick tief.wav', 'snap 01.wav', 'hi loop f3.wav', 'Bass F#.wav', 'Tom L3.wav', 'Tom hi.wav', 'Softly2.wav']) expect(readName(name).velocity, name).toBeUndefined()
     expect(readName('Kick tief 01 soft.wav')).toMatchObject({ velocity: 49, family: 'kick tief 01' })
     expect(readName('SnareHard.wav')).toMatchObject({ velocity: 104 })
   })

@@ -28,7 +28,8 @@ export interface NameFacts {
 
 /** Strokes from soft to loud as people write them (common practice). */
 const DYNAMICS: Readonly<Record<string, number>> = {
-  ghost: 8, ppp: 16, pp: 33, p: 49, soft: 49, mp: 64, mid: 72, med: 72, medium: 72, mf: 80, f: 96, hard: 104, loud: 104, ff: 112, accent: 116, fff: 126,
+  ghost: 8, ppp: 16, pp: 33, pianissimo: 33, low: 40, lo: 40, p: 49, soft: 49, mp: 64, mid: 72, med: 72, medium: 72, mf: 80, mezzoforte: 80, f: 96, forte: 96,
+  hard: 104, loud: 104, high: 108, hi: 108, ff: 112, fortissimo: 112, accent: 116, fff: 126,
 }
 
 interface Pattern {
@@ -36,19 +37,28 @@ interface Pattern {
   readonly at: RegExp
 }
 
-const END = String.raw`(?![\p{L}\p{N}])`
+const END = String.raw`(?![\p{L}\p{N}#])`
 
 const part = (means: NamePart['means'], body: string): Pattern => ({ means, at: new RegExp(`(?:${body})${END}`, 'giu') })
+
+/** Strokes that are hardly anything else, so that a number may follow at once: `Soft2` is the second take of the soft one. */
+const STROKES = 'ghost|ppp|pp|pianissimo|soft|mp|medium|med|mf|mezzoforte|forte|hard|loud|ff|fortissimo|accent|fff'
+/** How velocity is written before its number, where takes are `r2`. */
+const BESIDE_TAKE = String.raw`(?:v|vel|vl|l|lyr)[\s_-]?\d{1,3}`
 
 /** In the order in which they claim their part of the name. */
 const PATTERNS: readonly Pattern[] = [
   part('tempo', String.raw`\d{2,3}(?:\.\d)?[\s_-]?bpm|bpm[\s_-]?\d{2,3}`),
-  part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke)[\s_-]?\d{1,3}`),
-  part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}`),
-  part('velocity', String.raw`ghost|ppp|pp|p|soft|mp|medium|med|mf|f|hard|loud|ff|accent|fff`),
+  part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke|variation|var)[\s_-]?\d{1,3}`),
+  part('take', String.raw`(?<=(?<![\p{L}\p{N}])${BESIDE_TAKE}[\s_-])r\d{1,2}|r\d{1,2}(?=[\s_-]${BESIDE_TAKE}${END})`),
+  part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}|l\d{1,3}(?=[\s_-]r\d{1,2}${END})|(?<=r\d{1,2}[\s_-])l\d{1,3}`),
+  part('velocity', String.raw`(?:low|lo|mid|med|high|hi)[\s_-]?vel(?:ocity)?|vel(?:ocity)?[\s_-]?(?:low|lo|mid|med|high|hi)`),
+  part('velocity', `p|f|${STROKES}`),
+  { means: 'velocity', at: new RegExp(String.raw`(?:${STROKES})(?=\d{1,2}${END})`, 'giu') },
   // Between a low and a high one "mid" is a drum; behind a number, or in brackets, it is a stroke.
   part('velocity', String.raw`(?<=\d[\s_-]|[([])mid`),
   part('key', String.raw`[A-G](?:#|b|sharp|flat)?[\s_-]?(?:minor|major|min|maj)`),
+  { means: 'key', at: new RegExp(`[A-G][#b]?m${END}`, 'gu') },
   part('note', String.raw`[A-G](?:#|b|s)?-?\d`),
   part('number', String.raw`\d+`),
 ]
@@ -75,12 +85,16 @@ export function readName(path: string): NameFacts {
     }
   }
   claimed.sort((a, b) => a.from - b.from)
+  claimed.forEach((entry, i) => {
+    const before = claimed[i - 1]
+    if (entry.means === 'number' && before?.means === 'velocity' && before.to === entry.from) entry.means = 'take'
+  })
   const first = (means: NamePart['means']) => claimed.find(entry => entry.means === means)?.text
   const [velocity, take, tempo] = [first('velocity'), first('take'), first('tempo')]
   const marks = claimed.filter(entry => MARKS_FAMILY.has(entry.means))
   return {
     parts: claimed.map(({ text, means }) => ({ text, means })),
-    ...(velocity !== undefined ? { velocity: DYNAMICS[fold(velocity)] ?? numberIn(velocity) } : {}),
+    ...(velocity !== undefined ? { velocity: DYNAMICS[fold(velocity).replace(/[\s_-]?vel(?:ocity)?[\s_-]?/, '')] ?? numberIn(velocity) } : {}),
     ...(take !== undefined ? { take: numberIn(take) } : {}),
     ...(tempo !== undefined ? { bpm: numberIn(tempo) } : {}),
     ...(first('note') !== undefined ? { note: first('note') } : {}),
