@@ -38,7 +38,7 @@ export function listedCandidates(title: string, rows: readonly SoundRow[]): Cand
 /** The alternates that a pad has. */
 export function alternateCandidates(pad: Pad): CandidateList {
   const ranges = equalRanges(pad.layers.length)
-  const all = pad.layers.map(({ sound }, i): Candidate => ({ sound, kind: pad.role, hitLufs: null, pitchNote: null, statedNote: null, lengthSeconds: sound.frames / sound.sampleRate, truePeakDb: null, alternate: ranges[i]!.low }))
+  const all = pad.layers.map(({ sound }, i): Candidate => ({ sound, folder: '', kind: pad.role, hitLufs: null, pitchNote: null, statedNote: null, lengthSeconds: sound.frames / sound.sampleRate, truePeakDb: null, alternate: ranges[i]!.low }))
   return { title: 'Its alternates', total: shallowRef(all.length), at: index => all[index], need: async () => undefined }
 }
 

@@ -251,6 +251,6 @@ export const useKit = defineStore('kit', () => {
 
 /** A sound of the library as something that can be put on a pad. */
 export function toPlace(row: SoundRow): KnownSound {
-  const { hash: id, name, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row
-  return { sound: { id, name, frames, sampleRate, channels }, kind, hitLufs, pitchNote, statedNote }
+  const { hash: id, name, folder, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row
+  return { sound: { id, name, frames, sampleRate, channels }, folder, kind, hitLufs, pitchNote, statedNote }
 }

@@ -6,6 +6,8 @@ export const KIT_SCHEMA_VERSION = 2
 export const PADS_PER_BANK = 16
 export const MOST_PADS = 128
 export const MOST_LAYERS = 16
+/** Characters in a pad's name. */
+export const MOST_PAD_NAME = 200
 /** Sounds that one pad can choose among. */
 export const MOST_ALTERNATES = 128
 export const MOST_OUTPUTS = 16
@@ -68,7 +70,7 @@ export const filterSchema = z.strictObject({
 })
 
 export const padSchema = z.strictObject({
-  name: z.string().max(200),
+  name: z.string().max(MOST_PAD_NAME),
   role: z.string().max(60).nullable(),
   note,
   gainDb,

@@ -1,5 +1,6 @@
+import { withoutMarks } from '../search/naming'
 import {
-  emptyPad, FIRST_NOTE, MOST_PADS, PADS_PER_BANK, wholeLayer,
+  emptyPad, FIRST_NOTE, MOST_PAD_NAME, MOST_PADS, PADS_PER_BANK, wholeLayer,
   type Kit, type Layer, type Pad, type SoundRef,
 } from './document'
 
@@ -95,9 +96,9 @@ export function removeLastBank(kit: Kit): Kit {
 
 function withSound(pad: Pad, { sound, kind }: SoundToPlace): Pad {
   const former = pad.layers[0]
-  const named = pad.name === '' || pad.name === former?.sound.name
+  const named = pad.name === '' || (former && (pad.name === former.sound.name || pad.name === withoutMarks(former.sound.name)))
   const layer = former ? { ...wholeLayer(sound), gainDb: former.gainDb, tuneCents: former.tuneCents, reverse: former.reverse } : wholeLayer(sound)
-  return { ...pad, name: named ? sound.name.slice(0, 200) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
+  return { ...pad, name: named ? sound.name.slice(0, MOST_PAD_NAME) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
 }
 
 /** A layer with its start, end, fades and velocities brought back into its sound and into one another. */

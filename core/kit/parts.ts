@@ -1,4 +1,4 @@
-import { readName } from '../search/naming'
+import { readName, withoutMarks } from '../search/naming'
 import type { Layer } from './document'
 import { wholeLayer } from './document'
 import type { SoundToPlace } from './edits'
@@ -6,6 +6,8 @@ import { velocityRanges, type ValueRange } from './ranges'
 
 /** What is known of a sound that decides where it goes. */
 export interface KnownSound extends SoundToPlace {
+  /** Where it lies, with `/` between the parts. */
+  readonly folder: string
   /** Loudness of its hit in LUFS. */
   readonly hitLufs: number | null
   /** Pitch as a note number with cents as its fraction. */
@@ -22,8 +24,8 @@ export interface Part {
 }
 
 /** Strokes of one instrument share this; undefined for a sound whose name has neither a stroke nor a take. */
-export function familyOf({ sound, kind }: SoundToPlace): string | undefined {
-  const family = readName(`${sound.name}.wav`).family
+export function familyOf({ sound, folder, kind }: KnownSound): string | undefined {
+  const family = readName(`${folder}/${sound.name}.wav`).family
   return family === undefined ? undefined : `${kind ?? ''}/${family}`
 }
 
@@ -42,6 +44,16 @@ export function familyParts(sounds: readonly KnownSound[]): Part[] {
     else parts.set(key, [sound])
   })
   return [...parts.values()].map(part => ({ lead: softFirst(part).at(-1)!, sounds: part }))
+}
+
+/**
+ * What a pad with several sounds is called: what their names are without strokes and takes, or the folder that they lie in where
+ * that is all they tell. Undefined where they are called differently.
+ */
+export function sharedName(sounds: readonly KnownSound[]): string | undefined {
+  const names = new Set(sounds.map(({ sound, folder }) => withoutMarks(sound.name) || folder.slice(folder.lastIndexOf('/') + 1)))
+  const [name] = names
+  return names.size === 1 && sounds.length > 1 && name ? name : undefined
 }
 
 /** The layers of a family: strokes over velocity from soft to hard, takes of one stroke in turn. */

@@ -6,7 +6,7 @@ import type { KnownSound } from './parts'
 import { place, type Placing, type PlacingWay } from './placing'
 
 const named = (name: string, n: number, more: Partial<KnownSound> = {}): KnownSound => ({
-  sound: { id: n.toString(16).padStart(64, '0'), name, frames: 1000, sampleRate: 44_100, channels: 1 }, kind: 'clap', hitLufs: -20, pitchNote: null, statedNote: null, ...more,
+  sound: { id: n.toString(16).padStart(64, '0'), name, frames: 1000, sampleRate: 44_100, channels: 1 }, folder: 'Deck', kind: 'clap', hitLufs: -20, pitchNote: null, statedNote: null, ...more,
 })
 const sounds = (count: number) => Array.from({ length: count }, (_, i) => named(`Clap ${i}`, i + 1))
 const notes = ({ kit, placed }: Placing) => placed.map(({ padIndex }) => kit.pads[padIndex]!.note)
@@ -118,6 +118,23 @@ describe('families', () => {
     ])
     expect(placed).toHaveLength(6)
     expect(kit.pads.find(pad => pad.note === 36)!.layers).toHaveLength(1)
+  })
+
+  it('a pad with several strokes is called what their names share, and anew when another sound takes their place', () => {
+    const { kit } = place(emptyKit('K'), strokes, { type: 'by kind', families: true })
+    expect(kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.name).sort()).toEqual(['Kick', 'Snare'])
+    const index = kit.pads.findIndex(pad => pad.name === 'Snare')
+    expect(placeSounds(kit, index, [named('Clap', 9)]).kit.pads[index]!.name).toBe('Clap')
+    const renamed = setPads(kit, [index], { name: 'Mine' })
+    expect(placeSounds(renamed, index, [named('Clap', 9)]).kit.pads[index]!.name).toBe('Mine')
+    expect(place(emptyKit('K'), [named('Snare pp', 1), named('Snare ff', 2)], { type: 'velocity layers', padIndex: 0 }).kit.pads[0]!.name).toBe('Snare')
+    expect(place(emptyKit('K'), [named('One', 1), named('Two', 2)], { type: 'stack', padIndex: 0 }).kit.pads[0]!.name).toBe('One')
+  })
+
+  it('are told apart by their folders, and called after them where names tell strokes alone', () => {
+    const drums = ['Toms/Rack 12', 'Toms/Floor 16'].flatMap((folder, i) => ['v1_rr1', 'v1_rr2', 'v2_rr1'].map((name, j) => named(name, 1 + 3 * i + j, { folder, kind: 'tom' })))
+    const { kit } = place(emptyKit('K'), drums, { type: 'in order', startNote: 40, gap: 0, families: true })
+    expect(kit.pads.filter(pad => pad.layers.length > 0).map(pad => [pad.name, pad.layers.length])).toEqual([['Rack 12', 3], ['Floor 16', 3]])
   })
 
   it('leaves notes free between them for later additions', () => {

@@ -1,8 +1,8 @@
 import { placeByKind } from './byKind'
-import { MOST_ALTERNATES, MOST_LAYERS, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
+import { MOST_ALTERNATES, MOST_LAYERS, MOST_PAD_NAME, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
 import { addBank, placeSounds, type SoundToPlace } from './edits'
 import { takenNotes } from './noteEdits'
-import { familyLayers, familyOf, familyParts, rangesByLevel, singleParts, softFirst, type KnownSound, type Part } from './parts'
+import { familyLayers, familyOf, familyParts, rangesByLevel, sharedName, singleParts, softFirst, type KnownSound, type Part } from './parts'
 import { velocityRanges } from './ranges'
 
 /**
@@ -150,10 +150,17 @@ function putPart(kit: Kit, padIndex: number, part: Part): Pick<Placing, 'kit' | 
   const layers = all.slice(0, MOST_LAYERS)
   const inIt = new Set(layers.map(layer => layer.sound.id))
   return {
-    kit: { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, layers }) },
+    kit: withLayers(named, padIndex, layers, part.sounds, part.lead),
     placed: part.sounds.filter(({ sound }) => inIt.has(sound.id)).map(sound => ({ sound, padIndex })),
     notPlaced: part.sounds.filter(({ sound }) => !inIt.has(sound.id)).map(sound => ({ sound, why: NO_LAYER })),
   }
+}
+
+/** Layers on a pad, that is called after all of them where it would be after the one that leads. */
+function withLayers(kit: Kit, padIndex: number, layers: readonly Layer[], sounds: readonly KnownSound[], lead: KnownSound): Kit {
+  const pad = kit.pads[padIndex]!
+  const name = pad.name === lead.sound.name ? sharedName(sounds)?.slice(0, MOST_PAD_NAME) ?? pad.name : pad.name
+  return { ...kit, pads: kit.pads.with(padIndex, { ...pad, name, layers }) }
 }
 
 /** A pad on a note: one that was not given a sound just now; where there is none, banks are added, then an empty pad gets the note. Or why there is none. */
@@ -179,8 +186,9 @@ function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, lay
   if (!first) return { kit, placed: [], replaced: [], notPlaced: [] }
   const held = kit.pads[padIndex]?.layers.length ?? 0
   const { kit: named } = placeSounds(kit, padIndex, [first])
+  const grown = withLayers(named, padIndex, taken.map(layerOf), taken, first)
   return {
-    kit: { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, alternate, layers: taken.map(layerOf) }) },
+    kit: { ...grown, pads: grown.pads.with(padIndex, { ...grown.pads[padIndex]!, alternate }) },
     placed: taken.map(sound => ({ sound, padIndex })),
     replaced: held > 0 ? [padIndex] : [],
     notPlaced: sounds.slice(most).map(sound => ({ sound, why: alternate === null ? NO_LAYER : NO_ALTERNATE })),

@@ -13,7 +13,7 @@ import { addOutput, outputsByKind, removeOutput, renameOutput } from './outputs'
 import type { KnownSound } from './parts'
 
 const filled = (count: number): Kit => placeSounds(emptyKit('K'), 0, Array.from({ length: count }, (_, i) => testSound(i + 1))).kit
-const known = (name: string, n: number, kind: string | null): KnownSound => ({ sound: { ...testSound(n).sound, name }, kind, hitLufs: -20, pitchNote: null, statedNote: null })
+const known = (name: string, n: number, kind: string | null): KnownSound => ({ sound: { ...testSound(n).sound, name }, folder: 'Deck', kind, hitLufs: -20, pitchNote: null, statedNote: null })
 
 describe('notes', () => {
   it('the next free one is above, then from the bottom', () => {

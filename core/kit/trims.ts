@@ -1,4 +1,4 @@
-import { MOST_PADS, type Kit, type Layer } from './document'
+import { MOST_PAD_NAME, MOST_PADS, type Kit, type Layer } from './document'
 import { addBank, mapPads, trimmed } from './edits'
 
 /** Where hits and silence lie in a sound, in seconds from its first frame. */
@@ -92,7 +92,7 @@ export function slice(kit: Kit, padIndex: number, cuts: readonly number[]): Slic
     const found = emptyPadAbove(next, note, padIndexes)
     if (!found) return { kit: next, padIndexes, leftOver: slices.length - i }
     note = found.kit.pads[found.padIndex]!.note
-    next = mapPads(found.kit, [found.padIndex], pad => ({ ...source, note: pad.note, name: `${source.name} ${i + 1}`.slice(0, 200), layers: [part] }))
+    next = mapPads(found.kit, [found.padIndex], pad => ({ ...source, note: pad.note, name: `${source.name} ${i + 1}`.slice(0, MOST_PAD_NAME), layers: [part] }))
     padIndexes.push(found.padIndex)
   }
   return { kit: next, padIndexes, leftOver: 0 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { readName } from './naming'
+import { readName, withoutMarks } from './naming'
 
 describe('markers in names (common practice)', () => {
   it.each([
@@ -37,6 +37,17 @@ describe('markers in names (common practice)', () => {
     expect(readName('013.wav')).toEqual({ parts: [{ text: '013', means: 'number' }] })
     expect(readName('Hard Kick.wav').velocity).toBeUndefined()
     expect(readName('Tom Mid 2.wav').family).toBeUndefined()
+  })
+
+  it('a name that tells nothing but strokes is one of its folder', () => {
+    expect(readName('Rack 12/v3_rr2.wav')).toMatchObject({ velocity: 3, take: 2, family: 'rack 12/' })
+    expect(readName('Snare 14/soft 2.wav')).toMatchObject({ velocity: 49 })
+    expect(readName('Hits/Hit 03.wav').family).toBeUndefined()
+    expect(readName('V2 Kick.wav').family).toBeUndefined()
+  })
+
+  it.each([['Snare_soft_rr1', 'Snare'], ['Tom_C1_v12_rr3', 'Tom_C1'], ['tom mid - take 2 (mid)', 'tom mid'], ['Kick tief 01 hard', 'Kick tief 01'], ['SN_L3_R2', 'SN'], ['v3_rr2', ''], ['Kick 07', 'Kick 07']])('%s without its strokes and takes is "%s"', (name, without) => {
+    expect(withoutMarks(name)).toBe(without)
   })
 
   it('families are told apart by their folders', () => {

@@ -66,6 +66,16 @@ const PATTERNS: readonly Pattern[] = [
 /** What tells strokes of one instrument apart. */
 const MARKS_FAMILY = new Set<NamePart['means']>(['velocity', 'take'])
 
+/** Words that count sounds as often as strokes of one: of a file that is called nothing else, they say nothing. */
+const MAY_COUNT = /^(?:hit|stroke|alt|var)/i
+
+interface Claim {
+  readonly from: number
+  readonly to: number
+  readonly means: NamePart['means']
+  readonly text: string
+}
+
 /**
  * Reads the markers in a file's name: strokes, takes, tempo, notes, numbers.
  *
@@ -74,33 +84,57 @@ const MARKS_FAMILY = new Set<NamePart['means']>(['velocity', 'take'])
 export function readName(path: string): NameFacts {
   const slash = path.lastIndexOf('/')
   const stem = path.slice(slash + 1).replace(/\.[^.]*$/, '').normalize('NFC')
-  const claimed: { from: number, to: number, means: NamePart['means'], text: string }[] = []
-  for (const { means, at } of PATTERNS) {
-    for (const match of stem.matchAll(at)) {
-      const [from, to] = [match.index, match.index + match[0].length]
-      if (!beginsPart(stem, from)) continue
-      // A lone first word is what the sound is called, whatever it may mean further on.
-      if (from === 0 && MARKS_FAMILY.has(means)) continue
-      if (claimed.every(other => to <= other.from || from >= other.to)) claimed.push({ from, to, means, text: match[0] })
-    }
-  }
-  claimed.sort((a, b) => a.from - b.from)
-  claimed.forEach((entry, i) => {
-    const before = claimed[i - 1]
-    if (entry.means === 'number' && before?.means === 'velocity' && before.to === entry.from) entry.means = 'take'
-  })
-  const first = (means: NamePart['means']) => claimed.find(entry => entry.means === means)?.text
+  const claims = claimsIn(stem)
+  const first = (means: NamePart['means']) => claims.find(entry => entry.means === means)?.text
   const [velocity, take, tempo] = [first('velocity'), first('take'), first('tempo')]
-  const marks = claimed.filter(entry => MARKS_FAMILY.has(entry.means))
+  const isStroke = claims.some(entry => MARKS_FAMILY.has(entry.means))
   return {
-    parts: claimed.map(({ text, means }) => ({ text, means })),
+    parts: claims.map(({ text, means }) => ({ text, means })),
     ...(velocity !== undefined ? { velocity: DYNAMICS[fold(velocity).replace(/[\s_-]?vel(?:ocity)?[\s_-]?/, '')] ?? numberIn(velocity) } : {}),
     ...(take !== undefined ? { take: numberIn(take) } : {}),
     ...(tempo !== undefined ? { bpm: numberIn(tempo) } : {}),
     ...(first('note') !== undefined ? { note: first('note') } : {}),
     ...(first('key') !== undefined ? { key: first('key') } : {}),
-    ...(marks.length > 0 ? { family: `${fold(path.slice(0, slash + 1))}${without(stem, marks)}` } : {}),
+    ...(isStroke ? { family: `${fold(path.slice(0, slash + 1))}${fold(cut(stem, claims)).replace(/[^\p{L}\p{N}#]+/gu, ' ').trim()}` } : {}),
   }
+}
+
+/** A name, of a file without its ending, without its velocity and take: what strokes of one instrument share. Empty where it says nothing else. */
+export function withoutMarks(name: string): string {
+  return cut(name, claimsIn(name)).replace(/[\s_.()[\]-]*\s[\s_.()[\]-]*/g, ' ').trim()
+}
+
+function cut(stem: string, claims: readonly Claim[]): string {
+  let out = ''
+  let at = 0
+  for (const { from, to } of claims.filter(entry => MARKS_FAMILY.has(entry.means))) {
+    out += `${stem.slice(at, from)} `
+    at = to
+  }
+  return out + stem.slice(at)
+}
+
+function claimsIn(stem: string): Claim[] {
+  const claims: Claim[] = []
+  for (const { means, at } of PATTERNS) {
+    for (const match of stem.matchAll(at)) {
+      const [from, to] = [match.index, match.index + match[0].length]
+      if (beginsPart(stem, from) && claims.every(other => to <= other.from || from >= other.to)) claims.push({ from, to, means, text: match[0] })
+    }
+  }
+  claims.sort((a, b) => a.from - b.from)
+  return withoutFirstWord(stem, claims).map((claim, i, all) => {
+    const before = all[i - 1]
+    return claim.means === 'number' && before?.means === 'velocity' && before.to === claim.from ? { ...claim, means: 'take' } : claim
+  })
+}
+
+/** A first word is what the sound is called, whatever it may mean further on (`Hard Kick`), but where strokes are all that the name tells: `v3_rr2`. */
+function withoutFirstWord(stem: string, claims: readonly Claim[]): readonly Claim[] {
+  const [first, ...others] = claims
+  if (!first || first.from > 0 || !MARKS_FAMILY.has(first.means)) return claims
+  const rest = claims.reduceRight((text, { from, to }) => text.slice(0, from) + text.slice(to), stem)
+  return /[\p{L}\p{N}]/u.test(rest) || MAY_COUNT.test(first.text) ? others : claims
 }
 
 /** A part begins at the name's start, at a sign, or where letters change to capitals, to digits, or digits to letters. */
@@ -112,14 +146,4 @@ function beginsPart(stem: string, at: number): boolean {
 
 function numberIn(text: string): number {
   return Number(/\d+(?:\.\d+)?/.exec(text)?.[0] ?? 0)
-}
-
-function without(stem: string, marks: readonly { from: number, to: number }[]): string {
-  let out = ''
-  let at = 0
-  for (const { from, to } of marks) {
-    out += `${stem.slice(at, from)} `
-    at = to
-  }
-  return fold(out + stem.slice(at)).replace(/[^\p{L}\p{N}#]+/gu, ' ').trim()
 }

@@ -45,8 +45,8 @@ async function saved(page: Page, api: <T>(path: string) => Promise<T>): Promise<
 async function benchWith(page: Page, studio: Studio, names: readonly string[], way: PlacingWay): Promise<void> {
   const found = await Promise.all(names.map(name => studio.server.api<{ rows: SoundRow[] }>(`/api/sounds?q=${encodeURIComponent(name)}&limit=1`)))
   const sounds = found.map(({ rows: [row] }) => {
-    const { hash: id, name, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row!
-    return { sound: { id, name, frames, sampleRate, channels }, kind, hitLufs, pitchNote, statedNote }
+    const { hash: id, name, folder, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row!
+    return { sound: { id, name, frames, sampleRate, channels }, folder, kind, hitLufs, pitchNote, statedNote }
   })
   await studio.server.api('/api/kits', { method: 'POST', body: { kit: place(emptyKit('Harbour'), sounds, way).kit } })
   await page.goto(`${studio.server.url}/bench`)
