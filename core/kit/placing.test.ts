@@ -27,7 +27,7 @@ describe('in order', () => {
     expect(placing.kit.pads[9]!.layers[0]!.sound.name).toBe('Held 9')
     const high = place(emptyKit('K'), sounds(5), { type: 'in order', startNote: 125, gap: 0 })
     expect(notes(high)).toEqual([125, 126, 127])
-    expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('Its note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'))
+    expect(high.notPlaced.map(({ why }) => why)).toEqual(Array(2).fill('The note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'))
   })
 
   it('passes over notes that hold a sound, where nothing is to be replaced', () => {
@@ -55,7 +55,7 @@ describe('by what is known of them', () => {
     const placing = place(emptyKit('K'), [named('a', 1, { statedNote: 38 }), named('b', 2), named('c', 3, { statedNote: 61 }), named('d', 4, { statedNote: 38 })], { type: 'stated note' })
     expect(notes(placing)).toEqual([38, 61, 38])
     expect(new Set(placing.placed.map(({ padIndex }) => padIndex)).size).toBe(3)
-    expect(placing.notPlaced).toEqual([{ sound: expect.objectContaining({ sound: expect.objectContaining({ name: 'b' }) }), why: 'Its file states no note. Put it on pads in order.' }])
+    expect(placing.notPlaced).toEqual([{ sound: expect.objectContaining({ sound: expect.objectContaining({ name: 'b' }) }), why: 'No note is stated in the file. Put it on pads in order.' }])
   })
 
   it('by kind onto the standard percussion keys (General MIDI System Level 1, percussion key map)', () => {

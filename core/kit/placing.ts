@@ -42,8 +42,8 @@ export interface Placing {
 }
 
 const NO_PAD = 'No pad is left: a kit has 128 at most. Make a second kit of them, or put several on one pad.'
-const NO_NOTE = 'Its note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'
-const NO_STATED_NOTE = 'Its file states no note. Put it on pads in order.'
+const NO_NOTE = 'The note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'
+const NO_STATED_NOTE = 'No note is stated in the file. Put it on pads in order.'
 const HELD = 'The pad is held. Let it go, or begin elsewhere.'
 const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put them on it as alternates, up to ${MOST_ALTERNATES}.`
 const NO_ALTERNATE = `A pad has ${MOST_ALTERNATES} alternates at most.`

@@ -144,6 +144,21 @@ testQuay('a search is kept under a name with its live count, and what is searche
   await expect.poll(() => countOf(page)).toBe(toms)
 })
 
+testDemo('what is offered, and what is wrong with a search, lies over the list', async ({ page, studio }) => {
+  await page.goto(studio.server.url)
+  await expect(summary(page)).toContainText('400 sounds')
+  await page.keyboard.press('/')
+  await page.keyboard.type('kind=hat')
+  // A click waits until nothing else lies where it goes.
+  await page.getByRole('listbox', { name: 'What it could become' }).getByRole('option', { name: /hat\.pedal/ }).click()
+  await expect(tokens(page)).toHaveText(['kind=hat.pedal'])
+  await page.keyboard.type('folders=')
+  await page.keyboard.press('Enter')
+  const problem = page.getByRole('alert').filter({ hasText: 'There is no condition "folders".' })
+  await problem.click({ position: { x: 4, y: 40 } })
+  await expect(problem).toBeVisible()
+})
+
 testDemo('filters: the tree of kinds, the character grid by pointer and by keys, and sliders narrow and show what they hide; so does the place where is looked', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(summary(page)).toContainText('400 sounds')

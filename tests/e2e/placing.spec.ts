@@ -37,7 +37,7 @@ testDemo('several sounds go onto pads in a way that is chosen, seen before anyth
   await page.keyboard.press('Control+a')
   await page.keyboard.type('120')
   await page.keyboard.press('Tab')
-  await expect(becomes(page)).toContainText(`${claps - 8} sounds stay away. Its note would be above 127, the highest there is.`)
+  await expect(becomes(page)).toContainText(`${claps - 8} sounds stay away. The note would be above 127, the highest there is.`)
   await expect(page.getByRole('link', { name: /Bench/ })).toHaveText(/Bench$/)
   await tabTo(page, page.getByRole('button', { name: 'Leave the kit as it is' }))
   await page.keyboard.press('Enter')

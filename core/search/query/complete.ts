@@ -47,7 +47,7 @@ export function completions(piece: string, vocabulary: Vocabulary): Completion[]
   if (condition) return valuesFor(condition, vocabulary).slice(0, MOST)
   const typed = fold(piece)
   if (typed === '') return []
-  const fields = FIELDS.filter(field => field.name.startsWith(typed) && field.takes !== 'sound')
+  const fields = FIELDS.filter(field => [field.name, ...field.also ?? []].some(name => name.startsWith(typed)) && field.takes !== 'sound')
     .map(field => ({ text: `${field.name}${field.takes === 'number' ? '' : '='}`, does: field.does, isWhole: false }))
   const kinds = KINDS.filter(kind => begins(kind.path, typed) || begins(kind.label, typed))
     .map(kind => ({ text: `kind=${kind.path}`, does: kind.label, isWhole: true }))
@@ -64,7 +64,7 @@ function valuesFor({ name, sign, value }: { name: string, sign: string, value: s
   const head = `${name}=${value.slice(0, comma)}`
   const offer = (values: readonly { value: string, does: string }[]) => values
     .filter(entry => begins(entry.value, typed) || begins(entry.does, typed)).map(entry => ({ text: head + quoted(entry.value), does: entry.does, isWhole: true }))
-  switch (name) {
+  switch (field.name) {
     case 'kind':
       return offer([...KINDS.map(kind => ({ value: kind.path, does: kind.label })), { value: 'unknown', does: 'Kind not known' }])
     case 'is':

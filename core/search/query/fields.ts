@@ -9,26 +9,28 @@ export interface Field {
   readonly does: string
   readonly example: string
   readonly unit?: 's' | 'LUFS' | 'dBTP' | 'Hz' | 'note'
+  /** Other words that people write for it. */
+  readonly also?: readonly string[]
 }
 
-const number = (name: NumberField, does: string, example: string, unit?: Field['unit']): Field => ({ name, takes: 'number', does, example, unit })
+const number = (name: NumberField, does: string, example: string, unit?: Field['unit'], also?: Field['also']): Field => ({ name, takes: 'number', does, example, unit, also })
 
 /** Every condition, in the order in which they are explained. */
 export const FIELDS: readonly Field[] = [
-  { name: 'kind', takes: 'kind', does: 'a kind with its subkinds, or unknown', example: 'kind=hat.closed' },
-  { name: 'tag', takes: 'text', does: 'a tag', example: 'tag=dry' },
-  { name: 'in', takes: 'text', does: 'a folder anywhere in the path, or several in a row', example: 'in="night ferry/kicks"' },
+  { name: 'kind', takes: 'kind', does: 'a kind with its subkinds, or unknown', example: 'kind=hat.closed', also: ['type'] },
+  { name: 'tag', takes: 'text', does: 'a tag', example: 'tag=dry', also: ['tags'] },
+  { name: 'in', takes: 'text', does: 'a folder anywhere in the path, or several in a row', example: 'in="night ferry/kicks"', also: ['folder', 'path'] },
   { name: 'source', takes: 'text', does: 'a source', example: 'source=harbour' },
   { name: 'pack', takes: 'text', does: 'a pack: the uppermost folder of a source', example: 'pack="deck tapes"' },
-  number('length', 'length of the file in seconds', 'length<0.5', 's'),
+  number('length', 'length of the file in seconds', 'length<0.5', 's', ['duration']),
   number('sounds', 'how long it really sounds, in seconds', 'sounds=0.1..0.4', 's'),
-  number('loudness', 'loudness of its hit in LUFS', 'loudness>-20', 'LUFS'),
+  number('loudness', 'loudness of its hit in LUFS', 'loudness>-20', 'LUFS', ['lufs']),
   number('peak', 'true peak in dBTP', 'peak<-1', 'dBTP'),
-  number('bright', 'brightness, 0 to 100', 'bright<30'),
+  number('bright', 'brightness, 0 to 100', 'bright<30', undefined, ['brightness']),
   number('note', 'its pitch as a note, by name or number', 'note=C1..E1', 'note'),
-  number('pitch', 'its pitch in Hz', 'pitch=50..70', 'Hz'),
+  number('pitch', 'its pitch in Hz', 'pitch=50..70', 'Hz', ['hz']),
   number('rate', 'sample rate in Hz or kHz', 'rate=44.1khz', 'Hz'),
-  number('bits', 'bit depth', 'bits>=24'),
+  number('bits', 'bit depth', 'bits>=24', undefined, ['depth']),
   number('channels', 'number of channels, or mono and stereo', 'channels=mono'),
   { name: 'is', takes: 'state', does: 'what it is, or what is wrong with it', example: '-is=clipped' },
   { name: 'since', takes: 'since', does: 'came to the library since then', example: 'since=7d' },
@@ -36,7 +38,7 @@ export const FIELDS: readonly Field[] = [
   { name: 'same', takes: 'sound', does: 'the same recording as a sound', example: 'same=412' },
 ]
 
-export const FIELD_BY_NAME: ReadonlyMap<string, Field> = new Map(FIELDS.map(field => [field.name, field]))
+export const FIELD_BY_NAME: ReadonlyMap<string, Field> = new Map(FIELDS.flatMap(field => [field.name, ...field.also ?? []].map(name => [name, field])))
 
 /** What can be asked with `is=`: what a person made of a sound, and the flags of its figures. */
 export const STATES: readonly { readonly name: State, readonly does: string }[] = [

@@ -102,8 +102,9 @@ class Parser {
   private condition(lexeme: Lexeme): QueryPart | undefined {
     const condition = conditionIn(lexeme.text)
     if (!condition) return undefined
-    const { name, sign, value, valueFrom } = condition
-    const field = FIELD_BY_NAME.get(name)
+    const { sign, value, valueFrom } = condition
+    const field = FIELD_BY_NAME.get(condition.name)
+    const name = field?.name ?? condition.name
     if (!field) {
       this.complain(`There is no condition "${name}". There are ${FIELDS.map(known => known.name).join(', ')}. To look for the words, write them in quotation marks.`, lexeme)
       return this.nothing(lexeme, name)

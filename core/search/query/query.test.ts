@@ -76,6 +76,11 @@ describe('a search text', () => {
     expect(parseQuery('note=C2', 'C4').query).toEqual(parseQuery('note=C1', 'C3').query)
   })
 
+  it.each([['folder="night ferry/kicks"', 'in="night ferry/kicks"'], ['path=kicks', 'in=kicks'], ['type=kick', 'kind=kick'], ['lufs>-20', 'loudness>-20'], ['brightness<30', 'bright<30'], ['duration<0.5', 'length<0.5'], ['depth=24', 'bits=24'], ['hz<60', 'pitch<60'], ['tags=dry', 'tag=dry']])('takes %s for %s', (text, meant) => {
+    expect(only(text)).toEqual(only(meant))
+    expect(parseQuery(text)).toMatchObject({ problems: [], parts: [{ field: parseQuery(meant).parts[0]!.field }] })
+  })
+
   it('reads every example of its own explanation', () => {
     for (const field of FIELDS) expect(parseQuery(field.example).problems, field.example).toEqual([])
   })
