@@ -206,6 +206,20 @@ describe('sounds that are sent to pads', () => {
     expect(placing.beyond.map(one => one.limit)).toEqual(['pads', 'note', 'pads', 'note'])
   })
 
+  it('begin above what is taken, or on the lowest free note where more find room there', async () => {
+    const kit = await opened()
+    const placing = usePlacing()
+    kit.edit('Fill', state => setPads(placeSounds(state, 0, [testSound(1)]).kit, [0], { note: 100 }))
+    placing.open([madeRow(1), madeRow(2)])
+    expect(placing.startNote).toBe(101)
+    kit.edit('Fill', state => setPads(state, [0], { note: 126 }))
+    placing.open([madeRow(1), madeRow(2)])
+    expect([placing.startNote, placing.preview.notPlaced.length]).toEqual([0, 0])
+    kit.edit('Fill', state => setPads(state, [0], { note: 125 }))
+    placing.open([madeRow(1), madeRow(2)])
+    expect(placing.startNote).toBe(126)
+  })
+
   it('become a kit for each kind, and the first is taken up', async () => {
     const kit = await opened()
     const placing = usePlacing()

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { kitSet } from '~~/core/kit/kitSet'
 import { beyondLimits } from '~~/core/kit/limits'
+import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { place, type PlacingWay } from '~~/core/kit/placing'
 import type { SoundRow } from '~~/server/library/search'
 import { useKit, toPlace } from './kit'
@@ -59,6 +60,7 @@ export const usePlacing = defineStore('placing', () => {
     if (wanted.length === 0) return
     rows.value = wanted
     startNote.value = firstFreeNote()
+    if (settings.placing.skipsTaken && preview.value.notPlaced.length > 0) beginLower()
     line.value = 0
     isOpen.value = true
   }
@@ -83,6 +85,13 @@ export const usePlacing = defineStore('placing', () => {
   function firstFreeNote(): number {
     if (kit.pad.layers.length === 0) return kit.pad.note
     return Math.min(127, Math.max(...kit.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note)) + 1)
+  }
+
+  /** Begins on the lowest free note, where more find room so. */
+  function beginLower(): void {
+    const [from, left] = [startNote.value, preview.value.notPlaced.length]
+    startNote.value = nextFreeNote(kit.kit, 127) ?? from
+    if (preview.value.notPlaced.length >= left) startNote.value = from
   }
 
   /** Does what the preview shows. */

@@ -1,3 +1,4 @@
+import { kindInText } from '../search/kindFromName'
 import { readName, withoutMarks } from '../search/naming'
 import type { Layer } from './document'
 import { wholeLayer } from './document'
@@ -51,9 +52,16 @@ export function familyParts(sounds: readonly KnownSound[]): Part[] {
  * that is all they tell. Undefined where they are called differently.
  */
 export function sharedName(sounds: readonly KnownSound[]): string | undefined {
-  const names = new Set(sounds.map(({ sound, folder }) => withoutMarks(sound.name) || folder.slice(folder.lastIndexOf('/') + 1)))
+  const names = new Set(sounds.map(({ sound, folder }) => withoutMarks(sound.name) || nameOfFolder(folder)))
   const [name] = names
   return names.size === 1 && sounds.length > 1 && name ? name : undefined
+}
+
+/** The folder's own name, after that of the nearest one above that says a kind where its own says none: `Rack tom 12 Close`. */
+function nameOfFolder(folder: string): string {
+  const parts = folder.split('/')
+  const told = parts.findLastIndex(part => kindInText(part) !== undefined)
+  return parts.slice(told < 0 ? -1 : told).join(' ')
 }
 
 /** The layers of a family: strokes over velocity from soft to hard, takes of one stroke in turn. */

