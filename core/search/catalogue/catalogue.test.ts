@@ -78,11 +78,26 @@ describe('a search', () => {
   })
 
   it.each([
-    ['"deep kick"', [1, 2]], ['"kick deep"', []], ['kind=hat', [6, 5]], ['tag=dry', [4, 1]], ['tag="late night"', [4]], ['in=hats', [6, 5]], ['in=ferry/hats', [6, 5]],
+    ['"deep kick"', [1, 2]], ['"kick deep"', []], ['kind=hat', [6, 5]], ['tag=dry', [4, 1]], ['tag="late night"', [4]], ['in=hats', [6, 5]], ['in=ferry/hats', [6, 5]], ['in=hat', [6, 5]], ['in=ats', []], ['pack=kick', [1, 2]], ['source=fer is=favourite', [1]],
     ['source=ferry is=favourite', [1]], ['pack=kicks', [1, 2]], ['sounds>0.5', [2, 7]], ['bright<=20', [1]], ['note=C#3', [5]], ['pitch=270..290', [5]],
     ['is=clipped', [2]], ['is=aside', [3]], ['since=3d', [1, 2]], ['kind=kick or kind=loop', [4, 1, 2, 7]], ['-is=loop kick -is=clipped', [1, 4]], ['is=used', []],
   ])('%s', (text, ids) => {
     expect(idsOf(catalogue, text)).toEqual(ids)
+  })
+
+  it('finds folders by words of their names, and a pack that is called so before others that hold the word', () => {
+    const folders = catalogueOf([row(1, 'Deck/01 Kicks - Hard/a.wav'), row(2, 'Deck tapes/RackToms/b.wav'), row(3, 'Deck/Drum Loops/c.wav'), row(4, 'Kick rolls/d.wav')])
+    expect(idsOf(folders, 'in=kicks')).toEqual([1])
+    expect(idsOf(folders, 'in="kicks hard"')).toEqual([1])
+    expect(idsOf(folders, 'in="hard kicks"')).toEqual([])
+    expect(idsOf(folders, 'in="deck/kick"')).toEqual([1])
+    expect(idsOf(folders, 'in="rack tom"')).toEqual([2])
+    expect(idsOf(folders, 'in=racktoms')).toEqual([2])
+    expect(idsOf(folders, '-in=loops')).toEqual([1, 2, 4])
+    expect(idsOf(folders, 'in="deck/tapes"')).toEqual([])
+    expect(idsOf(folders, 'in="--"')).toEqual([])
+    expect(idsOf(folders, 'pack=deck')).toEqual([1, 3])
+    expect(idsOf(folders, 'pack=tapes')).toEqual([2])
   })
 
   it('counts what it hides', () => {

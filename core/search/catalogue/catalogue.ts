@@ -1,4 +1,4 @@
-import { fold } from '../tokens'
+import { searchText } from '../tokens'
 import { Bits } from './bits'
 import { Columns, MARK, type SavedColumns } from './columns'
 import { mergedOrder } from './mergedOrder'
@@ -10,8 +10,8 @@ export interface CatalogueFolder {
   readonly sourceId: number
   /** Below the source's folder, empty for itself. */
   readonly path: string
-  /** Its parts, folded. */
-  readonly parts: readonly string[]
+  /** The words of each of its parts, as names are searched by. */
+  readonly parts: readonly (readonly string[])[]
 }
 
 /** A catalogue that was written down. */
@@ -212,7 +212,7 @@ export class Catalogue {
     if (known !== undefined) return known
     const slash = text.indexOf('/')
     const path = slash < 0 ? '' : text.slice(slash + 1)
-    this.folders.push({ sourceId: Number(slash < 0 ? text : text.slice(0, slash)), path, parts: path === '' ? [] : fold(path.normalize('NFC')).split('/') })
+    this.folders.push({ sourceId: Number(slash < 0 ? text : text.slice(0, slash)), path, parts: path === '' ? [] : path.split('/').map(namedWords) })
     this.folderNumbers.set(text, this.folders.length - 1)
     return this.folders.length - 1
   }
@@ -227,6 +227,11 @@ export class Catalogue {
 }
 
 const NONE: readonly number[] = []
+
+/** The words of a name in their order: as written and, behind a `|`, cut where it is cut. */
+export function namedWords(name: string): string[] {
+  return searchText(name).split(' ')
+}
 
 function wordsIn(text: string): Set<string> {
   const words = new Set(text.split(' '))

@@ -1,8 +1,9 @@
 import { fold } from '../tokens'
+import { queryWords } from '../words'
 import { FLAG_NAMES } from '../query/fields'
 import type { NumberField, Query, Range, State } from '../query/tree'
 import { Bits } from './bits'
-import type { Catalogue } from './catalogue'
+import { namedWords, type Catalogue } from './catalogue'
 import { flagBit, MARK } from './columns'
 import { kindBits } from './kindBits'
 import { MeaningOfWords } from './meaning'
@@ -46,17 +47,20 @@ export function evaluate(catalogue: Catalogue, query: Query, context: SearchCont
       return wanted.size === 0 ? new Bits(size) : Bits.where(size, slot => catalogue.tagsOf(slot).some(tag => wanted.has(tag)))
     }
     case 'source': {
-      const ids = new Set([...catalogue.sourceNames].flatMap(([id, name]) => fold(name.normalize('NFC')) === query.name ? [id] : []))
+      const names = [...catalogue.sourceNames]
+      const isMeant = meant(names.map(([, name]) => name), query.name)
+      const ids = new Set(names.flatMap(([id], i) => isMeant[i] ? [id] : []))
       return catalogue.inFolders(folder => ids.has(folder.sourceId))
     }
     case 'pack': {
       const { names, ofFolder } = catalogue.packNumbers
-      const isWanted = names.map(name => fold(name.normalize('NFC')) === query.name)
-      return catalogue.inFolders((_, number) => isWanted[ofFolder[number]!]!)
+      const isMeant = meant(names, query.name)
+      return catalogue.inFolders((_, number) => isMeant[ofFolder[number]!]!)
     }
     case 'folder': {
-      const sources = new Map([...catalogue.sourceNames].map(([id, name]) => [id, fold(name.normalize('NFC')).split('/')]))
-      return catalogue.inFolders(folder => holdsRun([...sources.get(folder.sourceId) ?? [], ...folder.parts], query.folders))
+      const sources = new Map([...catalogue.sourceNames].map(([id, name]) => [id, name.split('/').map(namedWords)]))
+      const wanted = query.folders.map(folder => queryWords(folder, true))
+      return catalogue.inFolders(folder => holdsRun([...sources.get(folder.sourceId) ?? [], ...folder.parts], wanted, holdsWords))
     }
     case 'number':
       return inRange(catalogue, query.field, query.range)
@@ -127,6 +131,19 @@ function noteOfHz(hz: number): number {
 }
 
 /** True where some items follow one another in a row of items. */
-function holdsRun(items: readonly string[], run: readonly string[]): boolean {
-  return items.some((_, start) => run.every((item, i) => items[start + i] === item))
+function holdsRun<Item, Wanted>(items: readonly Item[], run: readonly Wanted[], fits: (item: Item, wanted: Wanted) => boolean): boolean {
+  return items.some((_, start) => run.every((wanted, i) => start + i < items.length && fits(items[start + i]!, wanted)))
+}
+
+/** True where words of a name begin like those wanted, in their order; never where none is wanted. */
+function holdsWords(name: readonly string[], wanted: readonly string[]): boolean {
+  return wanted.length > 0 && holdsRun(name, wanted, (word, beginning) => word.startsWith(beginning))
+}
+
+/** Which of some names are meant by a text: the one that is called so, or those with its words. */
+function meant(names: readonly string[], text: string): boolean[] {
+  const isCalledSo = names.map(name => fold(name.normalize('NFC')) === text)
+  if (isCalledSo.includes(true)) return isCalledSo
+  const wanted = queryWords(text, true)
+  return names.map(name => holdsWords(namedWords(name), wanted))
 }

@@ -19,7 +19,7 @@ const number = (name: NumberField, does: string, example: string, unit?: Field['
 export const FIELDS: readonly Field[] = [
   { name: 'kind', takes: 'kind', does: 'a kind with its subkinds, or unknown', example: 'kind=hat.closed', also: ['type'] },
   { name: 'tag', takes: 'text', does: 'a tag', example: 'tag=dry', also: ['tags'] },
-  { name: 'in', takes: 'text', does: 'a folder anywhere in the path, or several in a row', example: 'in="night ferry/kicks"', also: ['folder', 'path'] },
+  { name: 'in', takes: 'text', does: 'a folder anywhere in the path by words of its name, or several in a row', example: 'in="night ferry/kicks"', also: ['folder', 'path'] },
   { name: 'source', takes: 'text', does: 'a source', example: 'source=harbour' },
   { name: 'pack', takes: 'text', does: 'a pack: the uppermost folder of a source', example: 'pack="deck tapes"' },
   number('length', 'length of the file in seconds', 'length<0.5', 's', ['duration']),
