@@ -1,10 +1,14 @@
 // Runs every check and ends with one line: N passed, N failed.
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-const reports = mkdtempSync(join(tmpdir(), 'emporion-report-'))
+// All that is written on the way lies in one folder, which goes with the run: a disk is not filled by testing every day.
+const scratch = mkdtempSync(join(tmpdir(), 'emp-run-'))
+process.env.TMPDIR = scratch
+process.on('exit', () => rmSync(scratch, { recursive: true, force: true }))
+const reports = mkdtempSync(join(scratch, 'report-'))
 let passed = 0
 let failed = 0
 

@@ -55,3 +55,8 @@ export function lufs(value: number | null): string {
 export function signedDb(value: number): string {
   return `${value > 0 ? '+' : ''}${value.toFixed(1)} dB`
 }
+
+/** A family of strokes as it is called: one that is named by its folder alone ends in a sign. */
+export function familyLabel(family: string): string {
+  return family.replace(/\/$/, '')
+}

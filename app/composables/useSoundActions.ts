@@ -1,6 +1,7 @@
 import { EmporionError } from '~~/core/errors'
 import { padLabel } from '~~/core/kit/padLabel'
 import { MOST_LAYERS, MOST_PADS } from '~~/core/kit/document'
+import type { SoundCondition } from '~~/core/search/query/tree'
 import { useCompare } from '../stores/compare'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
@@ -84,7 +85,7 @@ export function useSoundActions() {
     compare.isOpen = true
   }
 
-  function findLike(field: 'like' | 'same'): void {
+  function findLike(field: SoundCondition): void {
     const row = library.atCursor
     if (row) library.setCondition(field, `${field}=${row.id}`)
   }

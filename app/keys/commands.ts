@@ -52,6 +52,7 @@ export const COMMANDS: readonly Command[] = [
   library('compare', 'compare the marked', 'Shift+C', printed),
   library('like', 'more like this', 'l', printed),
   library('same', 'the same recording', 'Shift+L'),
+  library('family', 'strokes of one instrument', 'Shift+F'),
   library('aside', 'set aside', 'x', printed),
   library('favourite', 'favourite', 'f', printed),
   library('byHand', 'set by hand', 'e', printed),

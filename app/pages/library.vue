@@ -138,6 +138,7 @@ useCommands('library', {
   compare: openCompare,
   like: onList(() => findLike('like')),
   same: onList(() => findLike('same')),
+  family: onList(() => findLike('family')),
   aside: onList(() => void toggleAside()),
   favourite: onList(() => void toggleFavourite()),
   byHand: onList(() => void openMarks()),

@@ -36,9 +36,18 @@ export async function listMissing(db: Database, sourceId: number): Promise<{ pat
   return db.select({ path: files.path }).from(files).where(and(eq(files.sourceId, sourceId), eq(files.missing, true))).orderBy(asc(files.path))
 }
 
+/** Strokes of one instrument. */
+export interface Family {
+  readonly family: string
+  readonly files: number
+  /** The path of one of them, and the number of a sound among them. */
+  readonly example: string
+  readonly soundId: number
+}
+
 /** Strokes of one instrument: files of a source whose names differ in nothing but velocity and take. */
-export async function listFamilies(db: Database, sourceId: number, limit: number): Promise<{ family: string, files: number, example: string }[]> {
-  return db.select({ family: sql<string>`${files.family}`, files: sql`count(*)`.mapWith(Number), example: sql<string>`min(${files.path})` }).from(files)
+export async function listFamilies(db: Database, sourceId: number, limit: number): Promise<Family[]> {
+  return db.select({ family: sql<string>`${files.family}`, files: sql`count(*)`.mapWith(Number), example: sql<string>`min(${files.path})`, soundId: sql`min(${files.soundId})`.mapWith(Number) }).from(files)
     .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), isNotNull(files.family), isNotNull(files.soundId)))
     .groupBy(files.family).having(sql`count(*) > 1`).orderBy(sql`2 desc`, sql`1`).limit(limit)
 }

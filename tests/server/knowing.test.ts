@@ -11,7 +11,7 @@ import type { Duplicates } from '../../server/library/duplicates'
 import type { ListRead } from '../../server/library/list'
 import type { MarkAnswer } from '../../server/library/turnMarks'
 import type { NearGroups } from '../../server/library/near'
-import type { KindByLength } from '../../server/library/overview'
+import type { Family, KindByLength } from '../../server/library/overview'
 import type { RuleView } from '../../server/library/rules'
 import type { SoundRow } from '../../server/library/search'
 import type { SourceView } from '../../server/library/sources'
@@ -167,6 +167,14 @@ describe('what lies there twice', () => {
     expect((await server.api<NearGroups>('/api/library/near?strokes=true&limit=1&offset=1')).shown).toEqual([near.shown[1]])
     const [one] = near.shown.find(group => group.total === 3)!.sounds
     expect((await rows(`same=${one!.id}`)).map(row => row.name).sort()).toEqual(['Kick', 'quiet, low rate, cut', 'sixteen bit'])
+  })
+
+  it('a condition finds the strokes of one instrument, and a sound that is none alone', async () => {
+    const families = await server.api<Family[]>(`/api/sources/${(await sourceOf('Other')).id}/families`)
+    const boom = families.find(family => family.family.endsWith('boom'))!
+    expect((await rows(`family=${boom.soundId}`)).map(row => row.name).sort()).toEqual(['Boom_v1', 'Boom_v2'])
+    const [kick] = await rows('kick')
+    expect((await rows(`family=${kick!.id}`)).map(row => row.id)).toEqual([kick!.id])
   })
 })
 

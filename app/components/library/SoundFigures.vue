@@ -8,13 +8,15 @@ import type { SoundDetail } from '~~/server/library/detail'
 import type { SoundRow } from '~~/server/library/search'
 import { api } from '../../composables/useApi'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
-import { counted, decibels, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../../composables/useFormat'
+import { counted, decibels, familyLabel, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../../composables/useFormat'
 import { pictureOf } from '../../composables/useWaveformPainter'
+import { useLibrary } from '../../stores/library'
 import { useSettings } from '../../stores/settings'
 
 /** Everything that is known of the sound at hand, and on what it rests. */
 const props = defineProps<{ row: SoundRow }>()
 
+const library = useLibrary()
 const settings = useSettings()
 const detail = shallowRef<SoundDetail>()
 const problem = ref(false)
@@ -155,7 +157,10 @@ function sentence(flag: Flag): string {
           <span v-for="(part, i) in shown.named.parts" :key="i">{{ i > 0 ? ', ' : '' }}<strong>{{ part.text }}</strong> <span class="quiet">{{ part.means }}</span></span>
         </p>
         <p v-if="shown.family.length > 1" class="note">
-          One of {{ shown.family.length }} strokes <span class="quiet">of {{ shown.named.family }}</span>
+          One of {{ shown.family.length }} strokes <span class="quiet">of {{ familyLabel(shown.named.family ?? '') }}</span>
+          <el-button size="small" text @click="library.setCondition('family', `family=${row.id}`)">
+            Show them in the list
+          </el-button>
         </p>
       </template>
       <template v-if="shown.near.length > 0">

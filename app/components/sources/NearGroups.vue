@@ -5,18 +5,18 @@ import type { SoundRow } from '~~/server/library/search'
 import { api } from '../../composables/useApi'
 import { counted, kilohertz, lufs, seconds, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
+import { useShowInList } from '../../composables/useShowInList'
 import { pictureOf } from '../../composables/useWaveformPainter'
 import { useJobs } from '../../stores/jobs'
-import { useLibrary } from '../../stores/library'
 import { newest } from '../../stores/newest'
 import { usePlayer } from '../../stores/player'
 
 /** Recordings that lie in the library in several forms, each group to be heard and shown in the list. Strokes of one family are kept apart: layers are mostly made of one recording. */
 const emit = defineEmits<{ shown: [] }>()
+const showInList = useShowInList()
 
 const PAGE = 20
 const jobs = useJobs()
-const library = useLibrary()
 const player = usePlayer()
 const found = shallowRef<NearGroups>()
 const groups = shallowRef<readonly NearGroup[]>([])
@@ -40,8 +40,7 @@ async function compare(): Promise<void> {
 }
 
 function show(group: NearGroup): void {
-  library.clearFilters()
-  library.setCondition('same', `same=${group.sounds[0]!.id}`)
+  showInList(`same=${group.sounds[0]!.id}`)
   emit('shown')
 }
 

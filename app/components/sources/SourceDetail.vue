@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import type { FlaggedFile } from '~~/server/library/overview'
+import type { Family, FlaggedFile } from '~~/server/library/overview'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
-import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 
 /** One source more closely: what could not be read, what is missing, its rules, its families, its list. */
 const { source } = defineProps<{ source: SourceView }>()
+const emit = defineEmits<{ shown: [] }>()
 
 /** Lines drawn at a time; the whole list can be saved. */
 const MOST_SHOWN = 200
@@ -16,7 +16,7 @@ const tab = ref('flagged')
 const unreadable = shallowRef<readonly { path: string, reason: string }[]>([])
 const missing = shallowRef<readonly { path: string }[]>([])
 const flagged = shallowRef<readonly FlaggedFile[]>([])
-const families = shallowRef<readonly { family: string, files: number, example: string }[]>([])
+const families = shallowRef<readonly Family[]>([])
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {
   await saying(async () => {
@@ -24,7 +24,7 @@ watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => 
       api<{ path: string, reason: string }[]>(`/api/sources/${source.id}/unreadable`),
       api<{ path: string }[]>(`/api/sources/${source.id}/missing`),
       api<FlaggedFile[]>(`/api/sources/${source.id}/flagged`),
-      api<{ family: string, files: number, example: string }[]>(`/api/sources/${source.id}/families`),
+      api<Family[]>(`/api/sources/${source.id}/families`),
     ])
   })
 }, { immediate: true })
@@ -72,35 +72,13 @@ else if (source.missing > 0) tab.value = 'missing'
         </template>
       </el-tab-pane>
       <el-tab-pane :label="`To look at: ${whole(flagged.length)}`" name="flagged">
-        <p v-if="flagged.length === 0" class="quiet">
-          Nothing in it is silent, clipped, cut short, or holds several hits.
-        </p>
-        <ul v-else class="lines">
-          <li v-for="entry in flagged.slice(0, MOST_SHOWN)" :key="entry.path">
-            <strong>{{ entry.path }}</strong>: <span class="look">{{ entry.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span> {{ entry.warnings.join(' ') }}
-          </li>
-        </ul>
-        <p v-if="flagged.length > MOST_SHOWN" class="quiet">
-          and {{ whole(flagged.length - MOST_SHOWN) }} more
-        </p>
+        <FlaggedList :flagged="flagged" :source="source.id" :most="MOST_SHOWN" @shown="emit('shown')" />
       </el-tab-pane>
       <el-tab-pane label="Rules" name="rules">
         <RulesPanel :source="source" />
       </el-tab-pane>
       <el-tab-pane :label="`Families: ${whole(families.length)}`" name="families">
-        <p v-if="families.length === 0" class="quiet">
-          No two names differ in nothing but velocity or take (v1, rr2, take 3, p, mf, ff).
-        </p>
-        <template v-else>
-          <p class="quiet">
-            Strokes of one instrument: their names differ in nothing but velocity and take.
-          </p>
-          <ul class="lines">
-            <li v-for="entry in families.slice(0, MOST_SHOWN)" :key="entry.family">
-              <strong>{{ entry.family }}</strong> · {{ whole(entry.files) }} strokes <span class="quiet">{{ entry.example }} …</span>
-            </li>
-          </ul>
-        </template>
+        <FamilyList :families="families" :most="MOST_SHOWN" @shown="emit('shown')" />
       </el-tab-pane>
       <el-tab-pane label="List" name="list">
         <ListPanel :source="source" />
@@ -111,6 +89,4 @@ else if (source.missing > 0) tab.value = 'missing'
 
 <style scoped>
 .detail { margin-top: 14px; }
-.lines { margin: 6px 0; padding-left: 18px; }
-.lines li { margin-bottom: 3px; overflow-wrap: anywhere; }
 </style>

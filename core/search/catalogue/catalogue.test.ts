@@ -12,7 +12,7 @@ import type { CatalogueRow } from './row'
 import { Vectors } from './vectors'
 
 const NOW = Date.parse('2026-11-24T12:00:00Z')
-const context = { nowMs: NOW, sameAs: () => [] }
+const context = { nowMs: NOW, relatedTo: () => [] }
 
 function row(id: number, path: string, more: Partial<CatalogueRow> = {}): CatalogueRow {
   const folders = path.split('/').slice(0, -1).join('/')

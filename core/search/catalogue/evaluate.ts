@@ -11,8 +11,8 @@ import { MeaningOfWords } from './meaning'
 /** What a search needs to know beside the catalogue. */
 export interface SearchContext {
   readonly nowMs: number
-  /** The sounds that are one recording with another, by their ids. */
-  readonly sameAs: (id: number) => readonly number[]
+  /** The sounds that are one recording with another, or strokes of one instrument, by their ids. */
+  readonly relatedTo: (by: 'same' | 'family', id: number) => readonly number[]
 }
 
 const DAY_MS = 86_400_000
@@ -72,9 +72,10 @@ export function evaluate(catalogue: Catalogue, query: Query, context: SearchCont
       const from = Math.floor(('atMs' in query ? query.atMs : context.nowMs - query.daysAgo * DAY_MS) / 1000)
       return Bits.where(size, slot => columns.added[slot]! >= from)
     }
-    case 'same': {
+    case 'same':
+    case 'family': {
       const found = new Bits(size)
-      for (const id of context.sameAs(Number(query.sound))) {
+      for (const id of context.relatedTo(query.type, Number(query.sound))) {
         const slot = catalogue.slotOf(id)
         if (slot !== undefined) found.add(slot)
       }

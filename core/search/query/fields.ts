@@ -36,6 +36,7 @@ export const FIELDS: readonly Field[] = [
   { name: 'since', takes: 'since', does: 'came to the library since then', example: 'since=7d' },
   { name: 'like', takes: 'sound', does: 'the nearest to a sound, by ear', example: 'like=412' },
   { name: 'same', takes: 'sound', does: 'the same recording as a sound', example: 'same=412' },
+  { name: 'family', takes: 'sound', does: 'strokes and takes of one instrument, by their names', example: 'family=412' },
 ]
 
 export const FIELD_BY_NAME: ReadonlyMap<string, Field> = new Map(FIELDS.flatMap(field => [field.name, ...field.also ?? []].map(name => [name, field])))

@@ -37,8 +37,8 @@ export type Query =
   | { readonly type: 'since', readonly daysAgo: number }
   /** Near to a sound of the library (its number) or to one that was dropped (`drop-` and a number). */
   | { readonly type: 'like', readonly sound: string }
-  /** The same recording as a sound of the library. */
-  | { readonly type: 'same', readonly sound: string }
+  /** The same recording as a sound of the library, or the strokes and takes of one instrument by their names. */
+  | { readonly type: 'same' | 'family', readonly sound: string }
 
 /** Something in the text that can't be understood, and where it stands. */
 export interface QueryProblem {
@@ -64,3 +64,6 @@ export interface ReadQuery {
   readonly parts: readonly QueryPart[]
   readonly problems: readonly QueryProblem[]
 }
+
+/** Conditions that name a sound. */
+export type SoundCondition = 'like' | 'same' | 'family'

@@ -5,7 +5,7 @@ import { isKind, KINDS } from '../kinds'
 import { fold } from '../tokens'
 import { FLAG_NAMES, STATES, type Field } from './fields'
 import { unquoted } from './lex'
-import type { NumberField, Query, Range } from './tree'
+import type { NumberField, Query, Range, SoundCondition } from './tree'
 
 /** A value that can't be understood says why. */
 export interface Misread {
@@ -33,7 +33,7 @@ export function readValue(field: Field, value: string): Read<Query> {
     case 'since':
       return readSince(value)
     case 'sound':
-      return readSound(field.name === 'like' ? 'like' : 'same', value)
+      return readSound(field.name as SoundCondition, value)
     default:
       return readText(field.name, value)
   }
@@ -79,7 +79,7 @@ function readSince(value: string): Read<Query> {
   return Number.isFinite(atMs) ? { type: 'since', atMs } : { problem: `"${value}" is no time. Write a date as 2026-11-24, or 7d, 2w, 3m, 1y for days, weeks, months and years back.` }
 }
 
-function readSound(type: 'like' | 'same', value: string): Read<Query> {
+function readSound(type: SoundCondition, value: string): Read<Query> {
   const sound = value.trim()
   const isNumber = /^[1-9]\d{0,9}$/.test(sound)
   if (isNumber || (type === 'like' && /^drop-\d{1,9}$/.test(sound))) return { type, sound }

@@ -6,7 +6,7 @@ import type { Search } from '../searchRequest'
 import type { FinderAnswers, FinderAsk, States } from './protocol'
 import { readSearch, Results, soundOf } from './results'
 import { readSnapshot, writeSnapshot } from './snapshot'
-import { changedSounds, nextVectors, sameRecording, someChangedSounds, usedSounds, type ChangedSounds } from './rows'
+import { changedSounds, nextVectors, sameRecording, someChangedSounds, strokesOfFamily, usedSounds, type ChangedSounds } from './rows'
 
 /** Fewer changes than these are read from the database in no time. */
 const WORTH_WRITING = 5000
@@ -76,8 +76,12 @@ export class Finder {
     const { query } = readSearch(search)
     if (soundOf(query, 'like') !== undefined) await this.followVectors()
     const same = soundOf(query, 'same')
-    const recordings = same === undefined ? [] : await sameRecording(this.db, Number(same))
-    return this.results.result(search, () => recordings)
+    const family = soundOf(query, 'family')
+    const related = {
+      same: same === undefined ? [] : await sameRecording(this.db, Number(same)),
+      family: family === undefined ? [] : await strokesOfFamily(this.db, Number(family)),
+    }
+    return this.results.result(search, by => related[by])
   }
 
   private async follow({ library, arrivals, uses }: States): Promise<void> {

@@ -1,12 +1,13 @@
 import type { Nearness } from '../../../core/audio/analysis/nearness'
 import { EmporionError } from '../../../core/errors'
 import type { Catalogue } from '../../../core/search/catalogue/catalogue'
+import type { SearchContext } from '../../../core/search/catalogue/evaluate'
 import { Found, type FoundBy, type Hidden } from '../../../core/search/catalogue/find'
 import type { Facets } from '../../../core/search/catalogue/facets'
 import { orderedBy, type SortBy } from '../../../core/search/catalogue/order'
 import type { Vectors } from '../../../core/search/catalogue/vectors'
 import { parseQuery } from '../../../core/search/query/parse'
-import type { Query, ReadQuery } from '../../../core/search/query/tree'
+import type { Query, ReadQuery, SoundCondition } from '../../../core/search/query/tree'
 import type { Search } from '../searchRequest'
 
 const MOST_KEPT = 16
@@ -34,11 +35,11 @@ export class Results {
   constructor(private readonly catalogue: Catalogue, private readonly vectors: Vectors) {}
 
   /** @throws EmporionError `invalid` where the text of the search can't be understood */
-  result(search: Search, sameAs: (id: number) => readonly number[]): Result {
+  result(search: Search, relatedTo: SearchContext['relatedTo']): Result {
     const key = JSON.stringify([search.q.trim(), search.source, search.folder, search.sort, search.descending, search.middleC])
     const known = this.results.get(key)
     this.results.delete(key)
-    const result = known?.revision === this.catalogue.revision ? known : this.carryOut(search, sameAs)
+    const result = known?.revision === this.catalogue.revision ? known : this.carryOut(search, relatedTo)
     this.results.set(key, result)
     drop(this.results, MOST_KEPT)
     return result
@@ -79,9 +80,9 @@ export class Results {
     return name
   }
 
-  private carryOut(search: Search, sameAs: (id: number) => readonly number[]): Result {
+  private carryOut(search: Search, relatedTo: SearchContext['relatedTo']): Result {
     const read = readSearch(search)
-    const found = new Found(this.catalogue, read, { sourceId: search.source, folder: search.folder }, { nowMs: Date.now(), sameAs })
+    const found = new Found(this.catalogue, read, { sourceId: search.source, folder: search.folder }, { nowMs: Date.now(), relatedTo })
     const like = soundOf(read.query, 'like')
     const { revision } = this.catalogue
     if (like === undefined) return { revision, found, slots: found.inOrder(this.order(search.sort, search.descending)), nearness: undefined }
@@ -116,8 +117,8 @@ export function readSearch(search: Pick<Search, 'q' | 'middleC'>): ReadQuery {
   return read
 }
 
-/** The sound that a query asks others to be like, or to be one recording with. */
-export function soundOf(query: Query, type: 'like' | 'same'): string | undefined {
+/** The sound that a query asks others to be like, one recording with, or strokes of one instrument with. */
+export function soundOf(query: Query, type: SoundCondition): string | undefined {
   if (query.type === type) return query.sound
   if (query.type === 'all' || query.type === 'any') return query.of.map(part => soundOf(part, type)).find(sound => sound !== undefined)
   return query.type === 'not' ? soundOf(query.of, type) : undefined

@@ -135,3 +135,11 @@ export async function sameRecording(db: Database, id: number): Promise<number[]>
     SELECT ${id}::integer AS id UNION SELECT unnest(ARRAY[first_id, second_id]) FROM near_duplicates WHERE group_id = (SELECT group_id FROM found)`)
   return rows.map(row => row.id)
 }
+
+/** The ids of the sounds that are strokes of one family with another by the names of their files, itself among them. */
+export async function strokesOfFamily(db: Database, id: number): Promise<number[]> {
+  const { rows } = await db.execute<{ id: number }>(sql`
+    SELECT ${id}::integer AS id UNION SELECT other.sound_id FROM files own JOIN files other ON other.source_id = own.source_id AND other.family = own.family
+    WHERE own.sound_id = ${id} AND NOT own.missing AND NOT other.missing AND other.sound_id IS NOT NULL`)
+  return rows.map(row => row.id)
+}
