@@ -1,14 +1,14 @@
 import { execFile } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { chmod, mkdir, mkdtemp, rename, rm } from 'node:fs/promises'
-import { once } from 'node:events'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
-import { Worker } from 'node:worker_threads'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
+import { needRoom } from '../vault/disk'
+import { DatabaseThread } from './databaseThread'
 import * as schema from './schema'
 
 export type Database = NodePgDatabase<typeof schema>
@@ -60,6 +60,8 @@ export function connect(address: DatabaseAddress, connections: number): { db: Da
     : { host: address.host, port: address.port, user: 'postgres', database: 'postgres', max: connections })
   // Without a listener a connection lost while idle would end the process; the next query opens a new one.
   pool.on('error', error => console.error(`A database connection was lost: ${error.message}`))
+  // One in the middle of something tells that in the reply to it as well.
+  pool.on('connect', client => client.on('error', () => undefined))
   return { db: drizzle(pool, { schema }), close: () => pool.end() }
 }
 
@@ -67,6 +69,7 @@ export function connect(address: DatabaseAddress, connections: number): { db: Da
 async function makeDatabase({ folder, workerFile }: DatabaseOptions): Promise<void> {
   const making = `${folder}.making`
   await rm(making, { recursive: true, force: true })
+  await needRoom(dirname(folder), 'no database could be made there', 'Nothing was changed.')
   await promisify(execFile)(process.execPath, [join(dirname(workerFile), 'makeDatabase.mjs'), making])
   await rm(folder, { recursive: true, force: true })
   await rename(making, folder)
@@ -77,15 +80,12 @@ async function startPglite(options: DatabaseOptions): Promise<{ address: Databas
   if (!existsSync(join(options.folder, 'PG_VERSION'))) await makeDatabase(options)
   const socketFolder = await mkdtemp(join(tmpdir(), 'emp-'))
   await chmod(socketFolder, 0o700)
-  const worker = new Worker(options.workerFile, {
-    workerData: { dataDir: options.folder, socketPath: join(socketFolder, `.s.PGSQL.${SOCKET_PORT}`) },
-  })
-  await once(worker, 'message')
+  const thread = new DatabaseThread(options, join(socketFolder, `.s.PGSQL.${SOCKET_PORT}`))
+  await thread.start()
   return {
     address: { host: socketFolder, port: SOCKET_PORT },
     stop: async () => {
-      worker.postMessage('close')
-      await once(worker, 'exit')
+      await thread.stop()
       await rm(socketFolder, { recursive: true, force: true })
     },
   }

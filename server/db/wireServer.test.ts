@@ -1,5 +1,5 @@
 import { mkdtempSync } from 'node:fs'
-import type { Socket } from 'node:net'
+import { connect as connectTo, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { PGlite } from '@electric-sql/pglite'
@@ -7,7 +7,7 @@ import fc from 'fast-check'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { FrontendMessages, type FrontendMessage } from './frontendMessages'
-import { serveWire } from './wireServer'
+import { serveWire, type WireDatabase } from './wireServer'
 
 describe('messages of a client', () => {
   const startup = Buffer.from([0, 0, 0, 8, 0, 3, 0, 0])
@@ -40,6 +40,41 @@ describe('messages of a client', () => {
     const open = new FrontendMessages()
     open.take(startup)
     expect(() => open.take(Buffer.from([0x51, 255, 255, 255, 255]))).toThrow(/4294967295 bytes/)
+  })
+})
+
+describe('a database that comes to its end', () => {
+  /** Connects to a database that answers so, and counts how often its end was told. */
+  async function ends(execProtocolRawStream: WireDatabase['execProtocolRawStream']): Promise<() => number> {
+    const host = mkdtempSync(join(tmpdir(), 'emp-'))
+    let count = 0
+    await serveWire({ execProtocolRawStream }, join(host, '.s.PGSQL.5432'), () => count++)
+    const socket = connectTo(join(host, '.s.PGSQL.5432'))
+    socket.on('error', () => undefined)
+    socket.write(Buffer.from([0, 0, 0, 8, 0, 3, 0, 0]))
+    return () => count
+  }
+
+  it('is told by an error of severity PANIC, after which nothing comes, or by what it throws', async () => {
+    const panic = Buffer.from('E\0\0\0\x30SPANIC\0VPANIC\0C53100\0Mno space\0\0', 'latin1')
+    const panicking = await ends((_, options) => {
+      options?.onRawData?.(panic)
+      return new Promise(() => undefined)
+    })
+    await expect.poll(panicking).toBe(1)
+    const throwing = await ends(() => Promise.reject(new Error('unreachable')))
+    await expect.poll(throwing).toBeGreaterThan(0)
+  })
+
+  it('is not told by what a row holds', async () => {
+    let replies = 0
+    const told = await ends((_, options) => {
+      options?.onRawData?.(Buffer.from('D\0\0\0\x0eVPANIC\0...Z\0\0\0\x05I', 'latin1'))
+      replies++
+      return Promise.resolve(undefined as never)
+    })
+    await expect.poll(() => replies).toBe(1)
+    expect(told()).toBe(0)
   })
 })
 

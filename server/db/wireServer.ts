@@ -5,6 +5,10 @@ import { CANCEL_REQUEST, FrontendMessages, GSS_REQUEST, SSL_REQUEST, type Fronte
 /** What is needed of PGlite. */
 export type WireDatabase = Pick<PGlite, 'execProtocolRawStream'>
 
+const ERROR_RESPONSE = 'E'.charCodeAt(0)
+/** Severity of an error after which the database answers nothing any more. Source: PostgreSQL 15 documentation, 55.8 "Error and Notice Message Fields". */
+const PANIC = Buffer.from('VPANIC\0')
+
 const READY_FOR_QUERY = 'Z'.charCodeAt(0)
 const IDLE = 'I'.charCodeAt(0)
 const READY_BYTES = 6
@@ -37,7 +41,7 @@ class Connection {
   private leave: (() => void) | undefined
   private work: Promise<void> = Promise.resolve()
 
-  constructor(private readonly socket: Socket, private readonly database: WireDatabase, private readonly turnstile: Turnstile) {
+  constructor(private readonly socket: Socket, private readonly database: WireDatabase, private readonly turnstile: Turnstile, private readonly onDead: () => void) {
     socket.setNoDelay(true)
     socket.on('data', chunk => this.take(chunk))
     socket.on('error', () => socket.destroy())
@@ -71,7 +75,7 @@ class Connection {
       return
     }
     this.leave ??= await this.turnstile.enter()
-    const reply = await execute(this.database, message.bytes)
+    const reply = await this.execute(message.bytes)
     if (reply.length > 0 && this.socket.writable) this.socket.write(reply)
     if (endsIdle(reply)) this.release()
   }
@@ -80,11 +84,22 @@ class Connection {
   private async giveUp(): Promise<void> {
     if (!this.leave) return
     try {
-      await execute(this.database, SYNC)
-      await execute(this.database, ROLLBACK)
+      await this.execute(SYNC)
+      await this.execute(ROLLBACK)
     }
     finally {
       this.release()
+    }
+  }
+
+  private async execute(message: Uint8Array): Promise<Uint8Array> {
+    try {
+      return await execute(this.database, message, this.onDead)
+    }
+    catch (thrown) {
+      // Errors of statements are replies: what is thrown is the end of the database itself.
+      this.onDead()
+      throw thrown
     }
   }
 
@@ -95,25 +110,39 @@ class Connection {
 }
 
 /** The reply to a message, as it stands on the wire: `execProtocolRaw` would read every row of it as well, and keep them all. */
-async function execute(database: WireDatabase, message: Uint8Array): Promise<Uint8Array> {
+async function execute(database: WireDatabase, message: Uint8Array, onDead: () => void): Promise<Uint8Array> {
   const pieces: Uint8Array[] = []
-  // A piece is part of the database's own memory, which it writes to again.
-  await database.execProtocolRawStream(message, { onRawData: piece => pieces.push(piece.slice()) })
+  await database.execProtocolRawStream(message, {
+    onRawData: (piece) => {
+      // After this nothing comes any more, not even the end of this reply.
+      if (isPanic(piece)) onDead()
+      // A piece is part of the database's own memory, which it writes to again.
+      pieces.push(piece.slice())
+    },
+  })
   return pieces.length === 1 ? pieces[0]! : Buffer.concat(pieces)
+}
+
+function isPanic(piece: Uint8Array): boolean {
+  return piece[0] === ERROR_RESPONSE && Buffer.from(piece.buffer, piece.byteOffset, Math.min(piece.length, 64)).includes(PANIC)
 }
 
 function endsIdle(reply: Uint8Array): boolean {
   return reply.length >= READY_BYTES && reply[reply.length - READY_BYTES] === READY_FOR_QUERY && reply[reply.length - 1] === IDLE
 }
 
-/** Answers the PostgreSQL protocol on a Unix socket from one PGlite. Gives back what closes it. */
-export async function serveWire(database: WireDatabase, socketPath: string): Promise<() => Promise<void>> {
+/**
+ * Answers the PostgreSQL protocol on a Unix socket from one PGlite. Gives back what closes it.
+ *
+ * @param onDead called when the database has come to an end by itself, as it does where its disk is full: it has to be opened anew
+ */
+export async function serveWire(database: WireDatabase, socketPath: string, onDead: () => void = () => undefined): Promise<() => Promise<void>> {
   const turnstile = new Turnstile()
   const sockets = new Set<Socket>()
   const server: Server = createServer((socket) => {
     sockets.add(socket)
     socket.on('close', () => sockets.delete(socket))
-    new Connection(socket, database, turnstile)
+    new Connection(socket, database, turnstile, onDead)
   })
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)

@@ -54,6 +54,8 @@ export class JobRunner {
   private starting: Promise<void> = Promise.resolve()
   private adding: Promise<unknown> = Promise.resolve()
   private kept: { readonly thread: Thread, readonly leaving: NodeJS.Timeout } | undefined
+  /** Jobs that have ended, of which that could not be written down yet: the disk was full, or the database away. */
+  private readonly unwritten = new Map<string, JobRow>()
   /** Whether jobs may wait that are not started yet. */
   private isAnyWaiting = true
   private closed = false
@@ -89,9 +91,10 @@ export class JobRunner {
   }
 
   private async addNow(request: JobRequest): Promise<JobView> {
+    await this.writeEnds()
     if (request.kind === 'scan') {
       const open = await this.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running']))
-      const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId)
+      const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId && !this.unwritten.has(job.id))
       if (same) return this.view(same)
     }
     const added = this.starting.then(() => this.insert(request))
@@ -116,13 +119,13 @@ export class JobRunner {
   /** Jobs that wait or run, and the last ones that ended. */
   async list(): Promise<JobView[]> {
     const rows = await this.db.select(viewed).from(jobs).orderBy(desc(jobs.createdAt)).limit(20)
-    return rows.map(row => this.view(row))
+    return rows.map(row => this.view(this.unwritten.get(row.id) ?? row))
   }
 
   async get(id: string): Promise<JobView> {
     const [row] = await this.db.select(viewed).from(jobs).where(eq(jobs.id, id))
     if (!row) throw new EmporionError('not-found', 'This job is not known.')
-    return this.view(row)
+    return this.view(this.unwritten.get(id) ?? row)
   }
 
   /** Cancels a job. What it had finished is kept; a job that has ended is left as it is. */
@@ -216,10 +219,26 @@ export class JobRunner {
   private async finish(row: JobRow, end: Partial<JobRow>): Promise<void> {
     const progress = this.running.get(row.id)?.progress ?? null
     this.running.delete(row.id)
-    const [done] = await this.db.update(jobs).set({ ...end, progress, finishedAt: new Date() }).where(eq(jobs.id, row.id)).returning()
-    if (done) this.events.send({ type: 'job', job: this.view(done) })
-    if (done?.state === 'done' && done.request.kind === 'unpack') await this.scanUnpacked(done.result)
+    const ended: JobRow = { ...row, ...end, progress, finishedAt: new Date() }
+    this.unwritten.set(row.id, ended)
+    await this.writeEnds()
+    this.events.send({ type: 'job', job: this.view(ended) })
+    if (ended.state === 'done' && ended.request.kind === 'unpack') await this.scanUnpacked(ended.result).catch((thrown: unknown) => console.error(`What was unpacked could not be brought in: ${messageOf(thrown)}`))
     this.startNext()
+  }
+
+  /** Writes down how jobs have ended. What can't be written now is, when the next is added or ends. */
+  private async writeEnds(): Promise<void> {
+    for (const [id, { state, result, error, progress, finishedAt }] of [...this.unwritten]) {
+      try {
+        await this.db.update(jobs).set({ state, result, error, progress, finishedAt }).where(eq(jobs.id, id))
+        this.unwritten.delete(id)
+      }
+      catch (thrown) {
+        console.error(`That a job ended could not be written down: ${messageOf(thrown instanceof Error ? thrown.cause ?? thrown : thrown)}`)
+        return
+      }
+    }
   }
 
   private async scanUnpacked(result: unknown): Promise<void> {

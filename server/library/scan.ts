@@ -8,6 +8,7 @@ import { tidyWhenGrown } from '../db/upkeep'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
+import { needRoom } from '../vault/disk'
 import { knownFiles, type KnownFile } from './knownFiles'
 import { analyseBatch, LargeFiles, LatePool } from './pool'
 import { recordFiles, refreshSounds, type AnalysedFile } from './record'
@@ -232,6 +233,7 @@ class BatchWriter {
 
   private async write(batch: readonly AnalysedFile[]): Promise<void> {
     if (batch.length === 0) return
+    await needRoom(this.context.config.dataDir, 'the scan was ended', this.written === 0 ? 'Nothing was changed.' : `The ${this.written} files read until then are kept, and are not read twice.`)
     await recordFiles(this.context.db, this.sourceId, batch)
     this.written += batch.length
     if (performance.now() - this.told > CHANGED_EVERY_MS) {

@@ -1,7 +1,7 @@
 import { createError, defineEventHandler, getQuery, getRouterParam, readRawBody, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
 import { EmporionError, type ErrorCode } from '../../core/errors'
-import { hasCode } from '../vault/disk'
+import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {
@@ -68,8 +68,19 @@ function answerFor(thrown: unknown): unknown {
     const issue = thrown.issues[0]
     return answer(400, 'invalid', `The request was not understood: ${issue?.path.join('.') || 'value'}: ${issue?.message ?? ''}`)
   }
-  if (hasCode(thrown, 'ENOSPC', 'EDQUOT')) return answer(507, 'disk-full', 'The disk is full. What was stored before is unharmed. Free some space and do it again.')
+  if (isDiskFull(thrown)) return answer(507, 'disk-full', 'The disk is full. What was stored before is unharmed. Free some space and do it again.')
+  if (isDatabaseAway(thrown)) return answer(503, 'broken', 'The database has stopped, and is being opened again. What was confirmed is kept. Try again in a few seconds; where the disk is full, free some space first.')
   return thrown
+}
+
+/** What `pg` says of a connection that ended before it was closed. */
+const LOST_CONNECTION: ReadonlySet<string> = new Set(['Connection terminated unexpectedly', 'Client has encountered a connection error and is not queryable'])
+
+/** True where the database did not answer at all: its thread has ended, and its socket is gone. */
+function isDatabaseAway(thrown: unknown): boolean {
+  if (!(thrown instanceof Error)) return false
+  const isUnanswered = hasCode(thrown, 'ECONNREFUSED', 'ECONNRESET', 'ENOENT') && 'syscall' in thrown && thrown.syscall === 'connect'
+  return isUnanswered || LOST_CONNECTION.has(thrown.message) || isDatabaseAway(thrown.cause)
 }
 
 function answer(statusCode: number, code: ErrorCode, message: string) {

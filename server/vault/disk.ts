@@ -1,4 +1,4 @@
-import { mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { mkdir, open, readFile, rename, rm, statfs, writeFile } from 'node:fs/promises'
 import { EmporionError } from '../../core/errors'
 
 /** The disk as the vault writes it: every file is flushed before it counts. Tests put a failing one in its place. */
@@ -39,9 +39,30 @@ export function hasCode(thrown: unknown, ...codes: readonly string[]): boolean {
   return thrown instanceof Error && 'code' in thrown && typeof thrown.code === 'string' && codes.includes(thrown.code)
 }
 
+/** No room: error codes of the file system, and of PostgreSQL (15, appendix A: `disk_full`). */
+const FULL = ['ENOSPC', 'EDQUOT', '53100']
+
+/** True for an error that comes of a full disk, of the file system or of the database, or is caused by one. */
+export function isDiskFull(thrown: unknown): boolean {
+  return hasCode(thrown, ...FULL) || (thrown instanceof Error && thrown.cause !== undefined && isDiskFull(thrown.cause))
+}
+
+/**
+ * Room that is to be left on the disk before more is brought in. The database sets 16 MB aside at a time, and stops altogether
+ * where it can't, for a star as for ten thousand files.
+ */
+const LEAST_FREE_BYTES = 64_000_000
+
+/** @throws EmporionError `disk-full` when too little is free where a folder lies */
+export async function needRoom(folder: string, doing: string, kept: string): Promise<void> {
+  const { bavail, bsize } = await statfs(folder)
+  if (bavail * bsize >= LEAST_FREE_BYTES) return
+  throw new EmporionError('disk-full', { what: `The disk with ${folder} is nearly full, so ${doing}.`, kept, next: `Free some space, so that at least ${LEAST_FREE_BYTES / 1e6} MB are left, and do it again.` })
+}
+
 /** Turns a full or failing disk into words; anything else is given back as it is. */
 export function diskError(thrown: unknown, doing: string, kept: string): unknown {
-  if (hasCode(thrown, 'ENOSPC', 'EDQUOT')) {
+  if (isDiskFull(thrown)) {
     return new EmporionError('disk-full', { what: `The disk is full, so ${doing}.`, kept, next: 'Free some space and do it again.' })
   }
   if (hasCode(thrown, 'EACCES', 'EPERM', 'EROFS', 'EIO')) {

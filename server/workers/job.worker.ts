@@ -1,9 +1,11 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { EmporionError, messageOf } from '../../core/errors'
+import { DrizzleQueryError } from 'drizzle-orm'
+import { EmporionError, messageOf, type ErrorCode } from '../../core/errors'
 import { connect } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import type { JobMessage, JobOrder, JobWorkerData } from '../jobs/protocol'
 import type { JobRequest } from '../jobs/types'
+import { isDiskFull } from '../vault/disk'
 
 const { config, address } = workerData as JobWorkerData
 const send = (message: JobMessage) => parentPort?.postMessage(message)
@@ -32,8 +34,17 @@ async function work(request: JobRequest): Promise<void> {
   }
   catch (thrown) {
     if (signal.aborted) send({ type: 'cancelled' })
-    else send({ type: 'failed', message: messageOf(thrown), code: thrown instanceof EmporionError ? thrown.code : 'broken' })
+    else send({ type: 'failed', ...failureOf(thrown) })
   }
+}
+
+function failureOf(thrown: unknown): { message: string, code: ErrorCode } {
+  if (thrown instanceof EmporionError) return { message: thrown.message, code: thrown.code }
+  if (isDiskFull(thrown)) return { message: 'The disk is full. What was finished is kept. Free some space and do it again.', code: 'disk-full' }
+  // What the database was asked holds every row that was to be written.
+  const reason = thrown instanceof DrizzleQueryError ? messageOf(thrown.cause) : messageOf(thrown)
+  if (thrown instanceof DrizzleQueryError) console.error(reason)
+  return { message: thrown instanceof DrizzleQueryError ? `The database refused: ${reason}. What was finished is kept. Do it again.` : reason, code: 'broken' }
 }
 
 /** Loads what the job needs and no more: decoders and archives take as long to load as a short scan takes. */

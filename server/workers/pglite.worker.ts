@@ -6,7 +6,8 @@ import { serveWire } from '../db/wireServer'
 const { dataDir, socketPath } = z.object({ dataDir: z.string(), socketPath: z.string() }).parse(workerData)
 
 const database = await createDatabase(dataDir)
-const closeWire = await serveWire(database, socketPath)
+// Of this thread alone, which is begun anew.
+const closeWire = await serveWire(database, socketPath, () => process.exit(1))
 parentPort?.postMessage('ready')
 parentPort?.once('message', async () => {
   await closeWire()
