@@ -19,6 +19,15 @@ describe('sounds put on pads by their kinds', () => {
     expect(kit.pads[padIndexes[2]!]!.layers[0]!.sound.name).toBe('kick 3')
   })
 
+  it('leave the pads of others to them, whatever comes first', () => {
+    const kinds = ['wood.block', null, 'hat', 'kick', 'effect', 'snare']
+    const { kit, padIndexes } = placeByKind(emptyKit('k'), kinds.map((kind, i) => sound(kind, i)))
+    const notes = padIndexes.map(index => kit.pads[index]!.note)
+    expect([notes[2], notes[3], notes[5]]).toEqual([42, 36, 38])
+    expect(new Set(notes).size).toBe(kinds.length)
+    expect(padIndexes.map(index => kit.pads[index]!.layers[0]!.sound.name)).toEqual(kinds.map((kind, i) => `${kind} ${i}`))
+  })
+
   it('find any free pad without a kind, add banks, and tell what found none', () => {
     const { kit, padIndexes, leftOver } = placeByKind(emptyKit('k'), Array.from({ length: MOST_PADS + 2 }, (_, i) => sound(null, i)))
     expect(kit.pads).toHaveLength(MOST_PADS)

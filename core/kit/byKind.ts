@@ -38,29 +38,30 @@ const KEYS: Readonly<Record<string, readonly number[]>> = {
 }
 
 /**
- * Puts sounds on the free pads that fit their kinds: those meant for that kind, then those on the kind's own keys, then any.
- * No sound is replaced; banks are added as needed.
+ * Puts sounds on the free pads that fit their kinds: those meant for that kind, then those on the kind's own keys. Sounds for
+ * which there is none go onto any after that, so that none of them takes the pad of another. No sound is replaced; banks are
+ * added as needed.
  */
 export function placeByKind(kit: Kit, sounds: readonly SoundToPlace[]): Placement {
   let grown = kit
-  const padIndexes: number[] = []
-  const leftOver: SoundToPlace[] = []
+  const padOf = new Map<SoundToPlace, number>()
+  const put = (sound: SoundToPlace, padIndex: number) => {
+    grown = placeSounds(grown, padIndex, [sound]).kit
+    padOf.set(sound, padIndex)
+  }
   for (const sound of sounds) {
     const fitting = fittingPad(grown, sound.kind)
-    if (fitting !== undefined) {
-      grown = placeSounds(grown, fitting, [sound]).kit
-      padIndexes.push(fitting)
-      continue
-    }
-    const free = firstFree(grown)
-    if (free >= MOST_PADS) {
-      leftOver.push(sound)
-      continue
-    }
-    grown = placeSounds(free < grown.pads.length ? grown : addBank(grown), free, [sound]).kit
-    padIndexes.push(free)
+    if (fitting !== undefined) put(sound, fitting)
   }
-  return { kit: grown, padIndexes, leftOver }
+  for (const sound of sounds) {
+    if (padOf.has(sound)) continue
+    // A bank that was added may have its key.
+    const free = fittingPad(grown, sound.kind) ?? firstFree(grown)
+    if (free >= MOST_PADS) continue
+    if (free >= grown.pads.length) grown = addBank(grown)
+    put(sound, free)
+  }
+  return { kit: grown, padIndexes: sounds.flatMap(sound => padOf.get(sound) ?? []), leftOver: sounds.filter(sound => !padOf.has(sound)) }
 }
 
 function fittingPad(kit: Kit, kind: string | null): number | undefined {

@@ -1,3 +1,4 @@
+import { kindLabel, KINDS } from '../search/kinds'
 import { withoutMarks } from '../search/naming'
 import {
   emptyPad, FIRST_NOTE, MOST_PAD_NAME, MOST_PADS, PADS_PER_BANK, wholeLayer,
@@ -96,9 +97,19 @@ export function removeLastBank(kit: Kit): Kit {
 
 function withSound(pad: Pad, { sound, kind }: SoundToPlace): Pad {
   const former = pad.layers[0]
-  const named = pad.name === '' || (former && (pad.name === former.sound.name || pad.name === withoutMarks(former.sound.name)))
+  const named = pad.name === '' || (former && isNamedAfter(pad.name, former.sound))
   const layer = former ? { ...wholeLayer(sound), gainDb: former.gainDb, tuneCents: former.tuneCents, reverse: former.reverse } : wholeLayer(sound)
-  return { ...pad, name: named ? sound.name.slice(0, MOST_PAD_NAME) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
+  return { ...pad, name: named ? nameOnPad(sound, kind) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
+}
+
+/** True for a name that a pad got with a sound, and nobody gave it. */
+function isNamedAfter(padName: string, sound: SoundRef): boolean {
+  return [sound.name, withoutMarks(sound.name)].includes(padName) || KINDS.some(({ path }) => padName === nameOnPad(sound, path))
+}
+
+/** What a pad with a sound is called: by its kind as well where the sound's name is nothing but numbers, as in packs full of `013`. */
+export function nameOnPad({ name }: SoundRef, kind: string | null): string {
+  return (kind === null || /\p{L}/u.test(name) ? name : `${kindLabel(kind)} ${name}`).slice(0, MOST_PAD_NAME)
 }
 
 /** A layer with its start, end, fades and velocities brought back into its sound and into one another. */

@@ -131,6 +131,14 @@ describe('families', () => {
     expect(place(emptyKit('K'), [named('One', 1), named('Two', 2)], { type: 'stack', padIndex: 0 }).kit.pads[0]!.name).toBe('One')
   })
 
+  it('a sound whose name is nothing but numbers is called by its kind too, and anew by the next one', () => {
+    const kit = placeSounds(emptyKit('K'), 2, [named('013', 1, { kind: 'hat.closed' })]).kit
+    expect(kit.pads[2]!.name).toBe('Closed hat 013')
+    expect(placeSounds(setPads(kit, [2], { role: 'hat' }), 2, [named('7', 2, { kind: 'hat.open' })]).kit.pads[2]!.name).toBe('Open hat 7')
+    expect(placeSounds(kit, 2, [named('Open 3', 2, { kind: 'hat.open' })]).kit.pads[2]!.name).toBe('Open 3')
+    expect(placeSounds(emptyKit('K'), 2, [named('013', 1, { kind: null })]).kit.pads[2]!.name).toBe('013')
+  })
+
   it('are told apart by their folders, and called after them where names tell strokes alone', () => {
     const drums = ['Toms/Rack 12', 'Toms/Floor 16'].flatMap((folder, i) => ['v1_rr1', 'v1_rr2', 'v2_rr1'].map((name, j) => named(name, 1 + 3 * i + j, { folder, kind: 'tom' })))
     const { kit } = place(emptyKit('K'), drums, { type: 'in order', startNote: 40, gap: 0, families: true })

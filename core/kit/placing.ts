@@ -1,6 +1,6 @@
 import { placeByKind } from './byKind'
 import { MOST_ALTERNATES, MOST_LAYERS, MOST_PAD_NAME, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
-import { addBank, placeSounds, type SoundToPlace } from './edits'
+import { addBank, nameOnPad, placeSounds, type SoundToPlace } from './edits'
 import { takenNotes } from './noteEdits'
 import { familyLayers, familyOf, familyParts, rangesByLevel, sharedName, singleParts, softFirst, type KnownSound, type Part } from './parts'
 import { velocityRanges } from './ranges'
@@ -159,7 +159,7 @@ function putPart(kit: Kit, padIndex: number, part: Part): Pick<Placing, 'kit' | 
 /** Layers on a pad, that is called after all of them where it would be after the one that leads. */
 function withLayers(kit: Kit, padIndex: number, layers: readonly Layer[], sounds: readonly KnownSound[], lead: KnownSound): Kit {
   const pad = kit.pads[padIndex]!
-  const name = pad.name === lead.sound.name ? sharedName(sounds)?.slice(0, MOST_PAD_NAME) ?? pad.name : pad.name
+  const name = pad.name === nameOnPad(lead.sound, lead.kind) ? sharedName(sounds)?.slice(0, MOST_PAD_NAME) ?? pad.name : pad.name
   return { ...kit, pads: kit.pads.with(padIndex, { ...pad, name, layers }) }
 }
 

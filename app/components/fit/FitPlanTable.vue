@@ -10,15 +10,17 @@ import { useFit } from '../../stores/fit'
 const fit = useFit()
 const table = useTemplateRef<{ focus: () => void }>('table')
 
-const columns: readonly LedgerColumn[] = [
+const COLUMNS: readonly LedgerColumn[] = [
   { key: 'pad', title: 'Pad', width: 38 },
-  { key: 'sound', title: 'Sound', width: 96, grows: true },
-  { key: 'from', title: 'From, kHz/bit', width: 140, align: 'right' },
-  { key: 'becomes', title: 'To', width: 140, align: 'right' },
+  { key: 'sound', title: 'Sound', width: 84, grows: true },
+  { key: 'from', title: 'From, kHz/bit', width: 156, align: 'right' },
+  { key: 'becomes', title: 'To', width: 142, align: 'right' },
   { key: 'saves', title: 'Saves', width: 66, align: 'right' },
-  { key: 'costs', title: 'Costs', width: 76, grows: true },
-  { key: 'held', title: 'Held', width: 44 },
+  { key: 'costs', title: 'Costs', width: 136 },
 ]
+const HELD_COLUMN: LedgerColumn = { key: 'held', title: 'Held', width: 44 }
+/** The costs give it the room. */
+const WITH_HELD = [...COLUMNS.map(column => column.key === 'costs' ? { ...column, width: column.width - HELD_COLUMN.width } : column), HELD_COLUMN]
 
 const HELD = { stereo: 'both sides', length: 'length', bandwidth: 'top', layers: 'layers', pad: 'never out' } as const
 
@@ -42,7 +44,6 @@ function shownOf(row: PlanRow): Shown {
   const bytes = measure.frames * measure.channels * Math.max(16, measure.sourceBits || 16) / 8
   const changes = changesOf(kit, row)
   const worst = worstDb(changes)
-  const importance = fit.wishes.importance[row.padIndex]
   return {
     pad: padLabel(row.padIndex),
     sound: sounds.join(' + '),
@@ -51,9 +52,18 @@ function shownOf(row: PlanRow): Shown {
     saves: row.sharedWith !== null || !variant ? megabytes(bytes) : bytes - variant.bytes > 999 ? megabytes(bytes - variant.bytes) : '–',
     costs: row.state === 'left out' ? 'all of it' : row.by ? `stand-in ${row.by.distanceDb.toFixed(1)} dB off` : worst === null ? changes.length > 0 ? 'nothing heard' : '–' : `${worst.toFixed(0)} dB, ${heardAs(worst)}`,
     isLost: row.state !== 'kept',
-    held: [...(Object.keys(HELD) as (keyof typeof HELD)[]).filter(what => fit.holdOf(row.padIndex)[what]).map(what => HELD[what]), ...importance && importance !== 'normal' ? [`${importance} worth`] : []].join(', '),
+    held: heldOf(row.padIndex),
   }
 }
+
+/** What is held of a pad, and what it is worth, in words. */
+function heldOf(padIndex: number): string {
+  const importance = fit.wishes.importance[padIndex]
+  return [...(Object.keys(HELD) as (keyof typeof HELD)[]).filter(what => fit.holdOf(padIndex)[what]).map(what => HELD[what]), ...importance && importance !== 'normal' ? [`${importance} worth`] : []].join(', ')
+}
+
+/** While nothing is held, what it costs has the room. */
+const columns = computed(() => fit.planned?.kit.pads.some((_, index) => heldOf(index) !== '') ? WITH_HELD : COLUMNS)
 
 /** Rows are worked out as they come into sight, and anew when something was said of pads. */
 let shown = new WeakMap<PlanRow, Shown>()

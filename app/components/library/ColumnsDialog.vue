@@ -28,7 +28,7 @@ function move(key: string, step: number): void {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Columns" width="440" append-to-body>
+  <el-dialog v-model="open" title="Columns" width="440" top="24px" append-to-body>
     <ul>
       <li v-for="column in entries" :key="column.key">
         <el-checkbox :model-value="shown.includes(column.key)" :label="column.title" @change="toggle(column.key)" />
@@ -62,5 +62,5 @@ function move(key: string, step: number): void {
 ul { margin: 0; padding: 0; list-style: none; }
 li { display: flex; align-items: center; gap: 6px; min-height: 30px; border-bottom: 1px solid var(--rule); }
 .el-input-number { width: 92px; }
-.el-button + .el-button { margin-left: 0; }
+li .el-button { margin-left: 0; }
 </style>
