@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { Lock } from '@element-plus/icons-vue'
 import type { PlanRow } from '~~/core/fit/plan'
 import { changesOf, heardAs, rateWords, worstDb } from '~~/core/fit/words'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -10,17 +11,14 @@ import { useFit } from '../../stores/fit'
 const fit = useFit()
 const table = useTemplateRef<{ focus: () => void }>('table')
 
-const COLUMNS: readonly LedgerColumn[] = [
-  { key: 'pad', title: 'Pad', width: 38 },
+const columns: readonly LedgerColumn[] = [
+  { key: 'pad', title: 'Pad', width: 52 },
   { key: 'sound', title: 'Sound', width: 84, grows: true },
   { key: 'from', title: 'From, kHz/bit', width: 156, align: 'right' },
   { key: 'becomes', title: 'To', width: 142, align: 'right' },
-  { key: 'saves', title: 'Saves', width: 66, align: 'right' },
-  { key: 'costs', title: 'Costs', width: 136 },
+  { key: 'saves', title: 'Saves', width: 62, align: 'right' },
+  { key: 'costs', title: 'Costs', width: 126 },
 ]
-const HELD_COLUMN: LedgerColumn = { key: 'held', title: 'Held', width: 44 }
-/** The costs give it the room. */
-const WITH_HELD = [...COLUMNS.map(column => column.key === 'costs' ? { ...column, width: column.width - HELD_COLUMN.width } : column), HELD_COLUMN]
 
 const HELD = { stereo: 'both sides', length: 'length', bandwidth: 'top', layers: 'layers', pad: 'never out' } as const
 
@@ -62,9 +60,6 @@ function heldOf(padIndex: number): string {
   return [...(Object.keys(HELD) as (keyof typeof HELD)[]).filter(what => fit.holdOf(padIndex)[what]).map(what => HELD[what]), ...importance && importance !== 'normal' ? [`${importance} worth`] : []].join(', ')
 }
 
-/** While nothing is held, what it costs has the room. */
-const columns = computed(() => fit.planned?.kit.pads.some((_, index) => heldOf(index) !== '') ? WITH_HELD : COLUMNS)
-
 /** Rows are worked out as they come into sight, and anew when something was said of pads. */
 let shown = new WeakMap<PlanRow, Shown>()
 const version = ref(0)
@@ -94,12 +89,18 @@ defineExpose({ focus: () => table.value?.focus() })
     <template #cell="{ column, row }">
       <span v-if="column === 'sound'" class="cut" :title="row.sound" :class="{ lost: row.isLost }">{{ row.sound }}</span>
       <span v-else-if="column === 'costs'" class="cut" :title="row.costs" :class="{ lost: row.isLost }">{{ row.costs }}</span>
-      <span v-else-if="column === 'held'" class="cut" :title="row.held">{{ row.held }}</span>
-      <span v-else class="figure cut" :class="{ lost: column === 'becomes' && row.isLost }" :title="row[column as 'pad']">{{ row[column as 'pad'] }}</span>
+      <template v-else-if="column === 'pad'">
+        <span class="figure">{{ row.pad }}</span>
+        <el-icon v-if="row.held" class="held" role="img" :title="`Held: ${row.held}`" :aria-label="`held: ${row.held}`">
+          <Lock />
+        </el-icon>
+      </template>
+      <span v-else class="figure cut" :class="{ lost: column === 'becomes' && row.isLost }" :title="row[column as 'from']">{{ row[column as 'from'] }}</span>
     </template>
   </LedgerTable>
 </template>
 
 <style scoped>
 .figure { font-size: 11px; }
+.held { margin-left: 3px; color: var(--accent); font-size: 12px; vertical-align: -1px; }
 </style>
