@@ -98,7 +98,7 @@ export const FINER_WORDS: Readonly<Record<string, ReadonlyMap<string, string>>> 
     'tom.mid': 'mid middle mittel',
     'tom.high': 'high hi rack small hoch aigu agudo',
   }),
-  cymbal: finer({ 'cymbal.crash': 'cr', 'cymbal.splash': 'sp' }),
+  cymbal: finer({ 'cymbal.crash': 'cr' }),
   snare: finer({ 'snare.brush': 'brush brushes brushed besen' }),
 }
 

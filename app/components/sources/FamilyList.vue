@@ -4,7 +4,7 @@ import { familyLabel, whole } from '../../composables/useFormat'
 import { useShowInList } from '../../composables/useShowInList'
 
 /** Strokes of one instrument, each family to be shown in the list. */
-const { families, most } = defineProps<{ families: readonly Family[], most: number }>()
+defineProps<{ families: readonly Family[] }>()
 const emit = defineEmits<{ shown: [] }>()
 const showInList = useShowInList()
 
@@ -22,16 +22,11 @@ function show({ soundId }: Family): void {
     <p class="quiet">
       Strokes of one instrument: their names differ in nothing but velocity and take.
     </p>
-    <ul class="lines">
-      <li v-for="entry in families.slice(0, most)" :key="entry.family">
-        <strong>{{ familyLabel(entry.family) }}</strong> · {{ whole(entry.files) }} strokes <span class="quiet">{{ entry.example }} …</span>
-        <el-button size="small" text :aria-label="`Show the ${whole(entry.files)} strokes of ${familyLabel(entry.family)} in the list`" @click="show(entry)">
-          Show in the list
-        </el-button>
-      </li>
-    </ul>
-    <p v-if="families.length > most" class="quiet">
-      and {{ whole(families.length - most) }} more
-    </p>
+    <LongList v-slot="{ item }" :items="families" :key-of="family => family.family">
+      <strong>{{ familyLabel(item.family) }}</strong> · {{ whole(item.files) }} strokes <span class="quiet">{{ item.example }} …</span>
+      <el-button size="small" text :aria-label="`Show the ${whole(item.files)} strokes of ${familyLabel(item.family)} in the list`" @click="show(item)">
+        Show in the list
+      </el-button>
+    </LongList>
   </template>
 </template>

@@ -6,7 +6,7 @@ import { whole } from '../../composables/useFormat'
 import { useShowInList } from '../../composables/useShowInList'
 
 /** Files of a source that want a look, all named, and by what they are to be shown in the list. */
-const { flagged, source, most } = defineProps<{ flagged: readonly FlaggedFile[], source: number, most: number }>()
+const { flagged, source } = defineProps<{ flagged: readonly FlaggedFile[], source: number }>()
 const emit = defineEmits<{ shown: [] }>()
 const showInList = useShowInList()
 
@@ -33,14 +33,9 @@ function show(q: string): void {
         {{ sort.word }} <span class="figure">{{ whole(sort.files) }}</span>
       </el-button>
     </p>
-    <ul class="lines">
-      <li v-for="entry in flagged.slice(0, most)" :key="entry.path">
-        <strong>{{ entry.path }}</strong>: <span class="look">{{ entry.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span> {{ entry.warnings.join(' ') }}
-      </li>
-    </ul>
-    <p v-if="flagged.length > most" class="quiet">
-      and {{ whole(flagged.length - most) }} more
-    </p>
+    <LongList v-slot="{ item }" :items="flagged" :key-of="file => file.path">
+      <strong>{{ item.path }}</strong>: <span class="look">{{ item.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span> {{ item.warnings.join(' ') }}
+    </LongList>
   </template>
 </template>
 

@@ -9,9 +9,6 @@ import { saying } from '../../composables/useSay'
 const { source } = defineProps<{ source: SourceView }>()
 const emit = defineEmits<{ shown: [] }>()
 
-/** Lines drawn at a time; the whole list can be saved. */
-const MOST_SHOWN = 200
-
 const tab = ref('flagged')
 const unreadable = shallowRef<readonly { path: string, reason: string }[]>([])
 const missing = shallowRef<readonly { path: string }[]>([])
@@ -43,14 +40,9 @@ else if (source.missing > 0) tab.value = 'missing'
         </p>
         <template v-else>
           <a :href="`/api/sources/${source.id}/unreadable.txt`" download>Save the list as text</a>
-          <ul class="lines">
-            <li v-for="entry in unreadable.slice(0, MOST_SHOWN)" :key="entry.path">
-              <strong>{{ entry.path }}</strong>: {{ entry.reason }}
-            </li>
-          </ul>
-          <p v-if="unreadable.length > MOST_SHOWN" class="quiet">
-            and {{ whole(unreadable.length - MOST_SHOWN) }} more, in the saved list
-          </p>
+          <LongList v-slot="{ item }" :items="unreadable" :key-of="file => file.path" where=", in the saved list">
+            <strong>{{ item.path }}</strong>: {{ item.reason }}
+          </LongList>
         </template>
       </el-tab-pane>
       <el-tab-pane :label="`Missing: ${whole(missing.length)}`" name="missing">
@@ -61,24 +53,19 @@ else if (source.missing > 0) tab.value = 'missing'
           <p class="quiet">
             They were there before. Their kinds, tags and places in kits are kept, and come back with them.
           </p>
-          <ul class="lines">
-            <li v-for="entry in missing.slice(0, MOST_SHOWN)" :key="entry.path">
-              {{ entry.path }}
-            </li>
-          </ul>
-          <p v-if="missing.length > MOST_SHOWN" class="quiet">
-            and {{ whole(missing.length - MOST_SHOWN) }} more
-          </p>
+          <LongList v-slot="{ item }" :items="missing" :key-of="file => file.path">
+            {{ item.path }}
+          </LongList>
         </template>
       </el-tab-pane>
       <el-tab-pane :label="`To look at: ${whole(flagged.length)}`" name="flagged">
-        <FlaggedList :flagged="flagged" :source="source.id" :most="MOST_SHOWN" @shown="emit('shown')" />
+        <FlaggedList :flagged="flagged" :source="source.id" @shown="emit('shown')" />
       </el-tab-pane>
       <el-tab-pane label="Rules" name="rules">
         <RulesPanel :source="source" />
       </el-tab-pane>
       <el-tab-pane :label="`Families: ${whole(families.length)}`" name="families">
-        <FamilyList :families="families" :most="MOST_SHOWN" @shown="emit('shown')" />
+        <FamilyList :families="families" @shown="emit('shown')" />
       </el-tab-pane>
       <el-tab-pane label="List" name="list">
         <ListPanel :source="source" />
