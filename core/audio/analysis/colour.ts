@@ -20,6 +20,9 @@ export interface Colour {
   readonly high: number
 }
 
+/** What counts as a sound's attack when its colour is measured; its body is what follows. */
+export const ATTACK_SECONDS = 0.06
+
 const WINDOW_SECONDS = 0.023
 const MOST_PAIRS = STRETCHES / 2
 const LOW_HZ = 250

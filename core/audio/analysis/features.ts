@@ -1,6 +1,6 @@
 import { crossingsOf, sumOf, swingsOf } from '../sweep'
 import { BANDS, type BandPowers } from './bands'
-import type { Colour } from './colour'
+import { ATTACK_SECONDS, type Colour } from './colour'
 import { highestIn, type Envelope } from './envelope'
 import { fftOf, hannWindow, SMALLEST_FFT } from './fft'
 import { flatnessOf } from './flatness'
@@ -10,7 +10,7 @@ import type { Pitch } from './pitch'
 import type { Timing } from './timing'
 
 /** Version of the vector below: vectors of different versions can't be compared. */
-export const FEATURES_VERSION = 2
+export const FEATURES_VERSION = 3
 
 /** Upper ends of the stretches of time of the map, in seconds after the beginning of the sound. */
 const SLICES = [0.012, 0.03, 0.06, 0.12, 0.25, 0.5, 1]
@@ -29,18 +29,24 @@ const FINE_RANGE_DB = 50
 const fineEdge = (band: number) => FINE_LOWEST_HZ * (FINE_HIGHEST_HZ / FINE_LOWEST_HZ) ** (band / FINE_BANDS)
 const FINE_EDGES = Array.from({ length: FINE_BANDS + 1 }, (_, band) => fineEdge(band))
 
-/** Stretches of the spectrum whose flatness is told one by one: a bell is tones, a hat is noise. */
-const FLATNESS_HZ = [[200, 800], [800, 3000], [3000, 8000], [8000, 16_000]] as const
+/**
+ * Stretches of the spectrum whose flatness is told one by one: a bell is tones, a hat is noise. Above the last, a rate of
+ * 32 kHz or a lossy codec leaves nothing.
+ */
+const FLATNESS_HZ = [[200, 800], [800, 3000], [3000, 8000], [8000, 14_000]] as const
 const FLATNESS_RANGE_DB = 40
 const PARTIAL_BELOW_DB = 20
 const MOST_PARTIALS = 40
+
+/** A shorter body counts in part, so that of a sound that ends with its attack a millisecond more or less changes little. */
+const WHOLE_BODY_SECONDS = 0.03
 
 /** Moments at which the level is told, in seconds after the beginning. */
 const LEVEL_SECONDS = [0.03, 0.05, 0.1, 0.2, 0.4, 0.8]
 
 const SCALARS = [
   'length to 20 dB below the peak', 'length to 40 dB', 'attack', 'decay', 'temporal centre', 'energy of the first 15 ms', 'energy from 15 to 60 ms', 'bursts within 70 ms', 'roughness',
-  'flatness 200-800 Hz', 'flatness 0.8-3 kHz', 'flatness 3-8 kHz', 'flatness 8-16 kHz',
+  'flatness 200-800 Hz', 'flatness 0.8-3 kHz', 'flatness 3-8 kHz', 'flatness 8-14 kHz',
   'partials', 'strongest partial', 'share of the strongest partial', 'second partial over the first',
   'pitch', 'pitch confidence', 'fall of the lows', 'zero crossings of the attack', 'zero crossings of the body',
   'centroid of the attack', 'centroid of the body', 'noisiness of the attack', 'noisiness of the body', 'crest of the first 250 ms',
@@ -137,6 +143,9 @@ function scalarsOf({ heard: { mono, sampleRate, fromSeconds }, envelope, timing,
   const energy = energyOver(envelope, start)
   const within = (from: number, to: number) => energy(from, to) / Math.max(1e-20, energy(0, 0.25))
   const { count, first, second } = partialsOf(fine)
+  const bodyPart = body ? Math.min(1, (timing.effectiveSeconds - ATTACK_SECONDS) / WHOLE_BODY_SECONDS) : 0
+  const [attackCentroid, attackNoisiness] = [onLogScale(attack?.centroidHz ?? 40, 40, 16_000), attack?.noisiness ?? 0]
+  const pitchConfidence = pitch?.confidence ?? 0
   return [
     onLogScale(lengthAbove(envelope, start, 0.1), 0.005, 2),
     onLogScale(lengthAbove(envelope, start, 0.01), 0.01, 4),
@@ -152,18 +161,22 @@ function scalarsOf({ heard: { mono, sampleRate, fromSeconds }, envelope, timing,
     first ? onLogScale(first.hz, 40, 12_000) : 0,
     first ? first.power / fine.sum : 0,
     first && second ? 0.5 + Math.log2(second.hz / first.hz) / 6 : 0.5,
-    pitch ? onLogScale(pitch.hz, 25, 4000) : 0,
-    pitch?.confidence ?? 0,
+    between(0.5, onLogScale(pitch?.hz ?? 25, 25, 4000), pitchConfidence),
+    pitchConfidence,
     fallOfLows(mono, sampleRate, begins),
     crossings(mono, sampleRate, begins, begins + 0.03),
     crossings(mono, sampleRate, begins + 0.05, begins + 0.2),
-    onLogScale(attack?.centroidHz ?? 40, 40, 16_000),
-    onLogScale(body?.centroidHz ?? 40, 40, 16_000),
-    attack?.noisiness ?? 0,
-    body?.noisiness ?? 0,
+    attackCentroid,
+    between(attackCentroid, onLogScale(body?.centroidHz ?? 40, 40, 16_000), bodyPart),
+    attackNoisiness,
+    between(attackNoisiness, body?.noisiness ?? 0, bodyPart),
     crestOf(envelope, start),
     ...LEVEL_SECONDS.map(seconds => fromRange((levelAt(envelope, start + seconds) / envelope.peak) ** 2, 60)),
   ]
+}
+
+function between(from: number, to: number, part: number): number {
+  return from + (to - from) * part
 }
 
 function onLogScale(value: number, low: number, high: number): number {

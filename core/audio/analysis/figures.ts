@@ -1,7 +1,7 @@
 import { toDb } from '../level'
 import { energyOf, sumOf } from '../sweep'
 import { bandPowersOf } from './bands'
-import { brightness, colourOf, monoOf, type Colour } from './colour'
+import { ATTACK_SECONDS, brightness, colourOf, monoOf, type Colour } from './colour'
 import { envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
 import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
@@ -13,7 +13,7 @@ import { timingOf, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 8
+export const FIGURES_VERSION = 9
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -57,7 +57,6 @@ export interface Figures {
   readonly dcOffset: number
 }
 
-const ATTACK_SECONDS = 0.06
 const LATE_SECONDS = 0.1
 /** One peak may touch full scale twice by chance; what was cut off does it again and again. */
 const CLIPPED_RUNS = 3
