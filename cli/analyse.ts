@@ -7,6 +7,7 @@ import { decideKind, type KindWitnesses } from '../core/search/decideKind'
 import { kindFromName } from '../core/search/kindFromName'
 import { kindFromTags } from '../core/search/kindFromTags'
 import { readName } from '../core/search/naming'
+import { tempoOf } from '../core/search/tempo'
 import { messageOf } from '../core/errors'
 import type { Analysis } from '../server/library/analyse'
 import { walk } from '../server/library/walk'
@@ -66,9 +67,9 @@ function lineOf({ path, named }: Found, analysis: Analysis): Line {
     name: isByEar ? null : kindFromName(named) ?? null,
     audio: audioKind,
   }
-  const kind = decideKind(kindBy)
-  const markers = isByEar ? undefined : readName(named)
+  const kind = decideKind(kindBy, figures.flags)
   const { version, hits, ...rest } = figures
+  const tempo = isByEar ? undefined : tempoOf({ paths: [named], tagBpm: facts.embedded.tags?.bpm, lengthSeconds: facts.lengthSeconds, kind: kind?.path ?? null, flags: figures.flags })
   return {
     path, ...facts, figuresVersion: version, ...rest,
     onsets: hits.map(hit => hit.startSeconds),
@@ -76,7 +77,8 @@ function lineOf({ path, named }: Found, analysis: Analysis): Line {
     kind: kind?.path ?? null,
     kindConfidence: kind?.confidence ?? null,
     kindBy,
-    name: markers ?? null,
+    name: isByEar ? null : readName(named),
+    tempo: tempo ?? null,
   }
 }
 

@@ -35,6 +35,11 @@ export function kilohertz(rate: number): string {
   return `${(rate / 1000).toFixed(rate % 1000 === 0 ? 0 : rate % 100 === 0 ? 1 : 2)} kHz`
 }
 
+/** A tempo, with the digits behind the point that it was stated with, two at most: 92.5 BPM. */
+export function beatsAMinute(bpm: number): string {
+  return `${Number(bpm.toFixed(2))} BPM`
+}
+
 /** A time left, roughly. */
 export function timeLeft(value: number): string {
   if (value < 60) return `${Math.ceil(value)} s left`

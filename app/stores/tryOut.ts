@@ -8,7 +8,6 @@ import { putCandidate, type TriedSettings } from '~~/core/kit/candidate'
 import { emptyPad, wholeLayer, type Kit, type Pad } from '~~/core/kit/document'
 import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
-import { readName } from '~~/core/search/naming'
 import type { SoundDetail } from '~~/server/library/detail'
 import type { SoundRow } from '~~/server/library/search'
 import { api } from '../composables/useApi'
@@ -59,7 +58,7 @@ export const useTryOut = defineStore('tryOut', () => {
   const sounding = shallowRef<Candidate>()
   let turn = 0
 
-  const tempo = computed(() => backing.value ? loopTempo(backing.value.lengthSeconds, readName(`${backing.value.name}.wav`).bpm) : { beats: 4, bpm: bpm.value })
+  const tempo = computed(() => backing.value ? loopTempo(backing.value.lengthSeconds, backing.value.tempo ?? undefined) : { beats: 4, bpm: bpm.value })
   const pad = computed(() => kit.kit.pads[padIndex.value])
   const kind = computed(() => candidate.value?.kind ?? pad.value?.role ?? null)
   /** What brings the candidate to the loudness of what it replaces, or of all that is auditioned. */

@@ -1,9 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { decideKind, LEAST_CONFIDENCE } from './decideKind'
+import { decideKind as decide, LEAST_CONFIDENCE, type KindWitnesses } from './decideKind'
 import { KINDS } from './kinds'
 
 const guess = (path: string, confidence: number) => ({ path, confidence, evidence: path })
+const decideKind = (witnesses: KindWitnesses) => decide(witnesses, [])
 const none = { file: null, name: null, audio: null }
 
 describe('the kind that three witnesses make out', () => {
@@ -24,6 +25,12 @@ describe('the kind that three witnesses make out', () => {
     expect(kind?.confidence).toBeGreaterThan(0.9)
     expect(decideKind({ ...none, name: guess('tom.high', 0.9), audio: guess('tom', 0.7) })?.path).toBe('tom.high')
     expect(decideKind({ ...none, name: guess('hat.pedal', 0.9), audio: guess('hat.closed', 0.9) })?.path).toBe('hat.pedal')
+  })
+  it('a loop of several hits in a folder of loops is one, however sure its first hit is heard', () => {
+    const kick = { ...none, name: guess('loop', 0.75), audio: guess('kick', 0.99) }
+    expect(decide(kick, ['several-hits'])).toEqual(guess('loop', 0.75))
+    expect(decide(kick, [])?.path).toBe('kick')
+    expect(decide({ ...none, name: guess('hand', 0.75), audio: guess('kick', 0.99) }, ['several-hits'])?.path).toBe('kick')
   })
   it('a faint hearing alone is no kind', () => {
     expect(decideKind({ ...none, audio: guess('rim', LEAST_CONFIDENCE - 0.01) })).toBeUndefined()

@@ -1,3 +1,4 @@
+import type { Flag } from '../audio/analysis/figures'
 import type { KindGuess } from './kindFromName'
 
 /** What each witness says of a sound's kind, null where it says nothing. */
@@ -24,11 +25,13 @@ const FAIRLY_SURE_AUDIO = 0.7
 /**
  * Weighs the witnesses. Words that people wrote go before what was heard, unless they are of the weaker sort (a
  * folder's name, a word with several meanings) and the audio clearly says otherwise; witnesses that agree make each
- * other surer, and the finer one is taken (`hat` by name, `hat.open` by ear).
+ * other surer, and the finer one is taken (`hat` by name, `hat.open` by ear). Of several hits only the first is heard, so that
+ * nothing heard speaks against a loop of several.
  *
+ * @param flags what was measured
  * @returns undefined where no witness is sure enough
  */
-export function decideKind({ file, name, audio }: KindWitnesses): KindGuess | undefined {
+export function decideKind({ file, name, audio }: KindWitnesses, flags: readonly Flag[]): KindGuess | undefined {
   const word = stronger(name, file)
   if (!word) return audio && audio.confidence >= LEAST_CONFIDENCE ? audio : undefined
   if (!audio) return word
@@ -36,6 +39,7 @@ export function decideKind({ file, name, audio }: KindWitnesses): KindGuess | un
     const finer = audio.path.startsWith(`${word.path}.`) && audio.confidence >= FAIRLY_SURE_AUDIO ? audio.path : word.path
     return { path: finer, confidence: 1 - (1 - word.confidence) * (1 - audio.confidence), evidence: `${word.evidence}, and it sounds like it` }
   }
+  if (word.path === 'loop' && flags.includes('several-hits')) return word
   const enough = word.confidence < FAINT_WORD ? FAIRLY_SURE_AUDIO : SURE_AUDIO
   if (word.confidence < SURE_WORD && audio.confidence >= enough) {
     return { ...audio, confidence: audio.confidence * (1 - word.confidence / 2), evidence: `${audio.evidence}, against ${word.evidence}` }

@@ -48,7 +48,7 @@ const BESIDE_TAKE = String.raw`(?:v|vel|vl|l|lyr)[\s_-]?\d{1,3}`
 
 /** In the order in which they claim their part of the name. */
 const PATTERNS: readonly Pattern[] = [
-  part('tempo', String.raw`\d{2,3}(?:\.\d)?[\s_-]?bpm|bpm[\s_-]?\d{2,3}`),
+  part('tempo', String.raw`\d{2,3}(?:\.\d{1,2})?[\s_-]?bpm|bpm[\s_-]?\d{2,3}(?:\.\d{1,2})?`),
   part('take', String.raw`(?:rr|round[\s_-]?robin|take|tk|alt|hit|stroke|variation|var)[\s_-]?\d{1,3}`),
   part('take', String.raw`(?<=(?<![\p{L}\p{N}])${BESIDE_TAKE}[\s_-])r\d{1,2}|r\d{1,2}(?=[\s_-]${BESIDE_TAKE}${END})`),
   part('velocity', String.raw`(?:v|vel|vl|velocity|dyn|layer|lyr)[\s_-]?\d{1,3}|l\d{1,3}(?=[\s_-]r\d{1,2}${END})|(?<=r\d{1,2}[\s_-])l\d{1,3}`),
@@ -97,6 +97,17 @@ export function readName(path: string): NameFacts {
     ...(first('key') !== undefined ? { key: first('key') } : {}),
     ...(isStroke ? { family: `${fold(path.slice(0, slash + 1))}${fold(cut(stem, claims)).replace(/[^\p{L}\p{N}#]+/gu, ' ').trim()}` } : {}),
   }
+}
+
+/** The tempo that a name states by its word, as "124 bpm": of a file without its ending, or of a folder. */
+export function statedTempo(name: string): { readonly bpm: number, readonly text: string } | undefined {
+  const claim = claimsIn(name.normalize('NFC')).find(entry => entry.means === 'tempo')
+  return claim && { bpm: numberIn(claim.text), text: claim.text }
+}
+
+/** The numbers of a name that nothing else is known of, each once. */
+export function statedNumbers(name: string): number[] {
+  return [...new Set(claimsIn(name.normalize('NFC')).filter(entry => entry.means === 'number').map(entry => Number(entry.text)))]
 }
 
 /** A name, of a file without its ending, without its velocity and take: what strokes of one instrument share. Empty where it says nothing else. */

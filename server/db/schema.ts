@@ -77,6 +77,8 @@ export const sounds = pgTable('sounds', {
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
   kindEvidence: text('kind_evidence'),
+  /** What its tags or names state, in beats a minute: see `tempoOf`. */
+  tempo: real('tempo'),
   tags: text('tags').array().notNull().default(sql`'{}'::text[]`),
   name: text('name').notNull().default(''),
   folder: text('folder').notNull().default(''),

@@ -3,7 +3,7 @@ import { EmporionError } from '../../core/errors'
 import { readName } from '../../core/search/naming'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
-import { witnessesOf } from './summary'
+import { tempoOfSound, witnessesOf } from './summary'
 
 const { files, presets, presetSounds, sounds, sources } = schema
 
@@ -19,7 +19,8 @@ export async function soundDetail(db: Database, hash: string) {
     soundId: files.soundId, sourceId: files.sourceId, source: sources.name, root: sources.path, path: files.path, size: files.size, missing: files.missing, family: files.family,
     kind: files.kind, kindConfidence: files.kindConfidence, kindEvidence: files.kindEvidence, tagKind: files.tagKind, tagConfidence: files.tagConfidence, tagEvidence: files.tagEvidence,
   }).from(files).innerJoin(sources, eq(files.sourceId, sources.id)).where(eq(files.soundId, sound.id)).orderBy(files.id)
-  const lead = places.find(place => !place.missing) ?? places[0]
+  const present = places.filter(place => !place.missing)
+  const lead = present[0] ?? places[0]
   return {
     id: sound.id,
     hash: sound.hash,
@@ -29,7 +30,7 @@ export async function soundDetail(db: Database, hash: string) {
     kind: sound.kind,
     kindConfidence: sound.kindConfidence,
     kindEvidence: sound.kindEvidence,
-    kindBy: witnessesOf(sound, places.filter(place => !place.missing)),
+    kindBy: witnessesOf(sound, present),
     tags: sound.tags,
     hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote, aside: sound.setAside },
     /** What the first file's name says beside the kind, and the other strokes of its family. */
@@ -39,6 +40,8 @@ export async function soundDetail(db: Database, hash: string) {
     usedIn: await usesOf(db, hash),
     embedded: sound.embedded,
     warnings: sound.warnings,
+    /** What is stated of its tempo, and where. */
+    tempo: tempoOfSound({ lengthSeconds: sound.lengthSeconds, flags: sound.flags, tagBpm: sound.embedded.tags?.bpm ?? null }, sound.kind, present) ?? null,
     figures: sound.figures,
     lengthSeconds: sound.lengthSeconds,
     sampleRate: sound.sampleRate,

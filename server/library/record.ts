@@ -75,8 +75,9 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
   const rules = await tx.select().from(folderRules).where(eq(folderRules.sourceId, sourceId))
   const rows = fresh.map((facts) => {
     const measured = measuredColumns(facts)
-    const { audioKind, audioConfidence, audioEvidence } = measured
-    const summary = summaryOf({ ...UNMARKED, audioKind, audioConfidence, audioEvidence }, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
+    const { audioKind, audioConfidence, audioEvidence, flags } = measured
+    const timed = { lengthSeconds: facts.lengthSeconds, flags, tagBpm: facts.embedded.tags?.bpm ?? null }
+    const summary = summaryOf({ ...UNMARKED, ...timed, audioKind, audioConfidence, audioEvidence }, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
     return {
       ...measured,
       hash: facts.hash,
@@ -97,6 +98,7 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
       kind: summary.kind,
       kindConfidence: summary.kind_confidence,
       kindEvidence: summary.kind_evidence,
+      tempo: summary.tempo,
       tags: summary.tags,
       words: summary.words,
       folders: summary.folders,
@@ -108,7 +110,7 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
   return new Map(inserted.rows.map(row => [row.hash, row.id]))
 }
 
-const UNMARKED = { id: 0, handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null }
+const UNMARKED = { id: 0, handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null, tempo: null }
 
 /** What was measured of a sound: all that a better method may change. */
 function measuredColumns({ figures, features, audioKind }: SoundFacts) {
@@ -162,7 +164,7 @@ function namedColumns(path: string, embedded: EmbeddedData) {
 }
 
 /**
- * Draws together anew what the rows of sounds say: name, folder, words to be found by, and the kind, from what was set
+ * Draws together anew what the rows of sounds say: name, folder, words to be found by, the tempo, and the kind, from what was set
  * by hand, else from a rule of a folder, else from the witnesses. To be called within a transaction.
  */
 export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly number[]): Promise<void> {
@@ -172,7 +174,8 @@ export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly
   const known: KnownSound[] = await tx.select({
     id: sounds.id, audioKind: sounds.audioKind, audioConfidence: sounds.audioConfidence, audioEvidence: sounds.audioEvidence,
     handKind: sounds.handKind, handTags: sounds.handTags, handNote: sounds.handNote,
-    kind: sounds.kind, kindConfidence: sounds.kindConfidence, kindEvidence: sounds.kindEvidence,
+    kind: sounds.kind, kindConfidence: sounds.kindConfidence, kindEvidence: sounds.kindEvidence, tempo: sounds.tempo,
+    lengthSeconds: sounds.lengthSeconds, flags: sounds.flags, tagBpm: sql<number | null>`(${sounds.embedded}->'tags'->>'bpm')::real`,
   }).from(sounds).where(inArray(sounds.id, ids)).orderBy(sounds.id).for('update')
   const places: PlaceOfSound[] = await tx.select({
     soundId: files.soundId, sourceId: files.sourceId, source: sources.name, path: files.path,
@@ -186,14 +189,14 @@ export async function refreshSounds(tx: Transaction, soundIdsToRefresh: readonly
   await tx.execute(sql`
     UPDATE sounds s SET
       name = coalesce(x.name, s.name), folder = coalesce(x.folder, s.folder), sort_key = coalesce(x.sort_key, s.sort_key),
-      kind = x.kind, kind_confidence = x.kind_confidence, kind_evidence = x.kind_evidence,
+      kind = x.kind, kind_confidence = x.kind_confidence, kind_evidence = x.kind_evidence, tempo = x.tempo,
       tags = ARRAY(SELECT jsonb_array_elements_text(x.tags)),
       words = x.words,
       folders = ARRAY(SELECT jsonb_array_elements_text(x.folders)),
       source_ids = ARRAY(SELECT jsonb_array_elements_text(x.source_ids)::integer),
       file_count = x.file_count
     FROM jsonb_to_recordset(${JSON.stringify(summaries)}::jsonb) AS x(
-      id integer, name text, folder text, sort_key text, kind text, kind_confidence real, kind_evidence text,
+      id integer, name text, folder text, sort_key text, kind text, kind_confidence real, kind_evidence text, tempo real,
       tags jsonb, words text, folders jsonb, source_ids jsonb, file_count integer)
     WHERE s.id = x.id`)
 }

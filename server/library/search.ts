@@ -34,6 +34,8 @@ export interface SoundRow {
   readonly truePeakDb: number | null
   readonly brightness: number | null
   readonly pitchNote: number | null
+  /** Stated by its tags or its name, in beats a minute. */
+  readonly tempo: number | null
   /** The note that its file states as its root, 0 to 127. */
   readonly statedNote: number | null
   readonly flags: readonly Flag[]
@@ -82,6 +84,7 @@ const rowColumns = {
   truePeakDb: sounds.truePeakDb,
   brightness: sounds.brightness,
   pitchNote: sounds.pitchNote,
+  tempo: sounds.tempo,
   statedNote: sql<number | null>`(${sounds.embedded}->>'rootNote')::integer`,
   flags: sounds.flags,
   hits: sql<readonly Hit[]>`coalesce(${sounds.figures}->'hits', '[]')`,

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { stem, summaryOf, witnessesOf, type FolderRule, type KnownSound, type PlaceOfSound } from './summary'
 
 const sound = (of: Partial<KnownSound> = {}): KnownSound => ({
-  id: 7, audioKind: null, audioConfidence: null, audioEvidence: null, handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null, ...of,
+  id: 7, audioKind: null, audioConfidence: null, audioEvidence: null, handKind: null, handTags: [], handNote: '', kind: null, kindConfidence: null, kindEvidence: null, tempo: null,
+  lengthSeconds: 0.5, flags: [], tagBpm: null, ...of,
 })
 const place = (path: string, of: Partial<PlaceOfSound> = {}): PlaceOfSound => ({
   soundId: 7, sourceId: 1, source: 'Ferry', path, kind: null, kindConfidence: null, kindEvidence: null, tagKind: null, tagConfidence: null, tagEvidence: null, ...of,
@@ -57,6 +58,24 @@ describe('the kind of a sound', () => {
   it('does not follow rules of other sources, nor of a folder whose name only begins alike', () => {
     const rules = [rule('Toms', { kind: 'tom' }), rule('Deck', { sourceId: 2, kind: 'metal' })]
     expect(summaryOf(sound(heard), [place('Toms 2/a.wav'), place('Deck/b.wav')], rules).kind).toBe('kick')
+  })
+})
+
+describe('the tempo of a sound', () => {
+  const loop = { lengthSeconds: 4, flags: ['loop'] as const }
+
+  it('is read from the names of its files, in bare numbers for loops alone: by ear, by name, or by hand', () => {
+    const numbered = place('Deck 120.wav')
+    expect(summaryOf(sound(loop), [place('013.wav'), numbered], []).tempo).toBe(120)
+    expect(summaryOf(sound({ lengthSeconds: 4 }), [numbered], []).tempo).toBeUndefined()
+    expect(summaryOf(sound({ lengthSeconds: 4, handKind: 'loop' }), [numbered], []).tempo).toBe(120)
+    expect(summaryOf(sound({ lengthSeconds: 4 }), [place('Deck 120.wav', { kind: 'loop', kindConfidence: 0.9, kindEvidence: 'Deck' })], []).tempo).toBe(120)
+  })
+
+  it('is that of its tags where they state one, and stays where its files are gone', () => {
+    expect(summaryOf(sound({ ...loop, tagBpm: 118 }), [place('Deck 120.wav')], []).tempo).toBe(118)
+    expect(summaryOf(sound({ ...loop, tempo: 118 }), [], []).tempo).toBe(118)
+    expect(summaryOf(sound({ ...loop, tempo: 118 }), [place('Deck.wav')], []).tempo).toBeUndefined()
   })
 })
 

@@ -1,6 +1,8 @@
+import type { Flag } from '../../core/audio/analysis/figures'
 import { decideKind } from '../../core/search/decideKind'
 import type { KindGuess } from '../../core/search/kindFromName'
 import { naturalKey } from '../../core/search/naturalKey'
+import { tempoOf, type TempoGuess } from '../../core/search/tempo'
 import { searchText } from '../../core/search/tokens'
 
 /** An index holds no more. */
@@ -22,8 +24,16 @@ export interface PlaceOfSound {
   readonly tagEvidence: string | null
 }
 
+/** What a sound's tempo is told by beside its files. */
+export interface TimedSound {
+  readonly lengthSeconds: number
+  readonly flags: readonly Flag[]
+  /** Stated by its tags. */
+  readonly tagBpm: number | null
+}
+
 /** What is known of a sound beside its files. */
-export interface KnownSound {
+export interface KnownSound extends TimedSound {
   readonly id: number
   readonly audioKind: string | null
   readonly audioConfidence: number | null
@@ -34,6 +44,7 @@ export interface KnownSound {
   readonly kind: string | null
   readonly kindConfidence: number | null
   readonly kindEvidence: string | null
+  readonly tempo: number | null
 }
 
 export interface FolderRule {
@@ -53,7 +64,12 @@ export function witnessesOf(sound: Pick<KnownSound, 'audioKind' | 'audioConfiden
   }
 }
 
-/** What the row of a sound says, drawn together from all that is known of it. A sound whose files are gone keeps its name and kind. */
+/** What is stated of a sound's tempo. */
+export function tempoOfSound({ lengthSeconds, flags, tagBpm }: TimedSound, kind: string | null, places: readonly Pick<PlaceOfSound, 'path'>[]): TempoGuess | undefined {
+  return tempoOf({ paths: places.slice(0, MOST_WORDED).map(place => place.path), tagBpm: tagBpm ?? undefined, lengthSeconds, kind, flags })
+}
+
+/** What the row of a sound says, drawn together from all that is known of it. A sound whose files are gone keeps its name, kind and tempo. */
 export function summaryOf(sound: KnownSound, places: readonly PlaceOfSound[], rules: readonly FolderRule[]) {
   const lead = places[0]
   const name = lead && stem(lead.path)
@@ -69,6 +85,7 @@ export function summaryOf(sound: KnownSound, places: readonly PlaceOfSound[], ru
     kind: kind?.path,
     kind_confidence: kind?.confidence,
     kind_evidence: kind?.evidence,
+    tempo: lead ? tempoOfSound(sound, kind?.path ?? null, places)?.bpm : sound.tempo,
     tags,
     words: [...new Set([...places.slice(0, MOST_WORDED).map(place => `${place.source}/${place.path}`), ...tags, sound.handNote].map(searchText).filter(Boolean))].join(' | '),
     folders: [...new Set(places.map(place => [place.sourceId, ...place.path.split('/').slice(0, -1)].join('/')))],
@@ -82,7 +99,7 @@ function kindOf(sound: KnownSound, places: readonly PlaceOfSound[], rules: reado
   const rule = rules.find(candidate => candidate.kind !== null)
   if (rule?.kind) return { path: rule.kind, confidence: 1, evidence: `your rule for ${rule.folder === '' ? 'the whole source' : `the folder "${rule.folder}"`}` }
   if (places.length === 0) return guess(sound.kind, sound.kindConfidence, sound.kindEvidence) ?? undefined
-  return decideKind(witnessesOf(sound, places))
+  return decideKind(witnessesOf(sound, places), sound.flags)
 }
 
 /** Rules of the folders that hold a sound, the nearest first. */

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { put } from '../helpers/folder'
 import { sine } from '../helpers/audio'
 import { writeWave } from '../../core/audio/wave/write'
-import { expect, expectSilence, searched, test, testWith } from './studio'
+import { expect, expectSilence, searched, tabTo, test, testWith } from './studio'
 
 const testQuay = testWith('Quay 9 field kit')
 
@@ -61,4 +61,38 @@ test('levels are matched: a loud and a quiet tone come out alike, and as they ar
   const [loudAsIs, quietAsIs] = [await levelOf('loud'), await levelOf('quiet')]
   expect(loudAsIs - quietAsIs).toBeGreaterThanOrEqual(23)
   expect(loudAsIs - quietAsIs).toBeLessThanOrEqual(25)
+})
+
+test('loops are found and sorted by the tempo that their names state; what was no loop has one when it is said to be one by hand', async ({ page, studio }) => {
+  const eightBeatsAt = (bpm: number) => writeWave([sine(220, 44_100, Math.round(8 * 60 / bpm * 44_100), 0.5)], 44_100, { depth: 16 })
+  const files = [['Loops/Rail_Loop_120_Am', 120], ['Loops/Anchor loop 90', 90], ['Loops/Deck 74bpm', 74], ['Loops/Numbered loop 107', 96], ['Takes/Gangway 100', 100]] as const
+  for (const [name, bpm] of files) put(join(studio.samples, 'Quay'), `${name}.wav`, eightBeatsAt(bpm))
+  await studio.bringIn('Quay')
+  await page.goto(studio.server.url)
+  const names = page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row')
+  await expect(names).toHaveCount(5)
+  await page.getByRole('button', { name: 'Columns…' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Columns' })
+  await dialog.getByText('Tempo', { exact: true }).click()
+  await dialog.getByRole('button', { name: 'Done' }).click()
+  await page.getByRole('button', { name: /^Sort by Tempo/ }).click()
+  await expect(names).toContainText([/Deck 74bpm.*74 BPM/, /Anchor loop 90.*90 BPM/, /Rail_Loop_120_Am.*120 BPM/, /Gangway/, /Numbered/])
+  await goTo(page, 'tempo=70..100')
+  await expect(names).toContainText([/Deck 74bpm/, /Anchor loop 90/])
+  await page.getByRole('button', { name: 'Clear the search' }).click()
+  await goTo(page, 'rail')
+  await page.keyboard.press('i')
+  await expect(figures(page)).toContainText('120 BPM by "120" in its name, by which it lasts 8 beats')
+
+  await goTo(page, 'gangway')
+  await expect(figures(page)).toContainText('Gangway 100')
+  await expect(figures(page)).not.toContainText('BPM')
+  await page.keyboard.press('e')
+  await tabTo(page, page.getByRole('dialog').getByRole('combobox', { name: 'Kind by hand' }))
+  await page.keyboard.type('Loop')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await tabTo(page, page.getByRole('dialog').getByRole('button', { name: 'Set for 1 sound' }))
+  await page.keyboard.press('Enter')
+  await expect(figures(page)).toContainText('100 BPM by "100" in its name')
 })

@@ -8,7 +8,7 @@ import type { SoundDetail } from '~~/server/library/detail'
 import type { SoundRow } from '~~/server/library/search'
 import { api } from '../../composables/useApi'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
-import { counted, decibels, familyLabel, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../../composables/useFormat'
+import { beatsAMinute, counted, decibels, familyLabel, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../../composables/useFormat'
 import { pictureOf } from '../../composables/useWaveformPainter'
 import { useLibrary } from '../../stores/library'
 import { useSettings } from '../../stores/settings'
@@ -85,7 +85,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
       ['Format', `${sound.bitDepth > 0 ? `${sound.bitDepth} bit, ` : ''}${kilohertz(sound.sampleRate)}, ${counted(sound.channels, 'channel')}`],
       ['Length', `${seconds(sound.lengthSeconds)}, ${whole(sound.frames)} frames`],
       ...(sound.embedded.rootNote === undefined ? [] : [['Root note stated', noteLabel(sound.embedded.rootNote, settings.middleC)] as Line]),
-      ...(sound.embedded.tags?.bpm === undefined ? [] : [['Tempo stated', `${sound.embedded.tags.bpm} BPM`] as Line]),
+      ...(sound.embedded.tags?.bpm === undefined ? [] : [['Tempo in its tags', beatsAMinute(sound.embedded.tags.bpm)] as Line]),
       ...(sound.embedded.tags?.key === undefined ? [] : [['Key stated', sound.embedded.tags.key] as Line]),
       ...(sound.embedded.loops?.length ? [['Loops stated', String(sound.embedded.loops.length)] as Line] : []),
       ...(sound.embedded.cues?.length ? [['Cue points', String(sound.embedded.cues.length)] as Line] : []),
@@ -142,6 +142,12 @@ function sentence(flag: Flag): string {
           </dd>
         </template>
       </dl>
+      <template v-if="shown.tempo">
+        <h3>Tempo</h3>
+        <p class="note">
+          {{ beatsAMinute(shown.tempo.bpm) }} <span class="quiet">by {{ shown.tempo.evidence }}</span>
+        </p>
+      </template>
       <template v-if="shown.tags.length > 0 || shown.hand.note">
         <h3>Set by hand</h3>
         <p v-if="shown.tags.length > 0" class="note">

@@ -20,6 +20,7 @@ export const SOUND_COLUMNS: readonly SoundColumn[] = [
   { key: 'folder', title: 'Folder', width: 130, grows: true, sort: 'folder', isUsual: true },
   { key: 'length', title: 'Length', width: 64, align: 'right', sort: 'length' },
   { key: 'note', title: 'Pitch', width: 74, align: 'right', sort: 'note' },
+  { key: 'tempo', title: 'Tempo', width: 72, align: 'right', sort: 'tempo' },
   { key: 'peak', title: 'True peak', width: 88, align: 'right', sort: 'peak' },
   { key: 'rate', title: 'Rate', width: 72, align: 'right', sort: 'rate' },
   { key: 'bits', title: 'Bits', width: 44, align: 'right', sort: 'bits' },

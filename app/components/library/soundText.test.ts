@@ -11,10 +11,10 @@ describe('what a column says of a sound', () => {
   })
 
   it('has its unit, and a dash for what is not known', () => {
-    const row = madeRow(1, { pitchNote: 61.2, truePeakDb: -3.26, channels: 2, tags: ['dry', 'late'] })
-    expect(['note', 'peak', 'loudness', 'channels', 'tags', 'added'].map(column => soundText(column, row, 'C3'))).toEqual(['C#3 +20', '-3.3 dBTP', '-18.0 LUFS', 'stereo', 'dry, late', '2026-11-01'])
+    const row = madeRow(1, { pitchNote: 61.2, tempo: 92.5, truePeakDb: -3.26, channels: 2, tags: ['dry', 'late'] })
+    expect(['note', 'tempo', 'peak', 'loudness', 'channels', 'tags', 'added'].map(column => soundText(column, row, 'C3'))).toEqual(['C#3 +20', '92.5 BPM', '-3.3 dBTP', '-18.0 LUFS', 'stereo', 'dry, late', '2026-11-01'])
     const unknown = madeRow(2, { pitchNote: null, truePeakDb: null, brightness: null, effectiveSeconds: null, bitDepth: 0 })
-    expect(['note', 'peak', 'bright', 'sounds', 'bits'].map(column => soundText(column, unknown, 'C3'))).toEqual(['–', '–', '–', '–', '–'])
+    expect(['note', 'tempo', 'peak', 'bright', 'sounds', 'bits'].map(column => soundText(column, unknown, 'C3'))).toEqual(['–', '–', '–', '–', '–', '–'])
     expect(soundText('bright', madeRow(3, { brightness: 0 }), 'C3')).toBe('0')
   })
 

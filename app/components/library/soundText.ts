@@ -1,6 +1,6 @@
 import { noteName, type MiddleC } from '~~/core/audio/notes'
 import type { FoundRow } from '~~/server/library/search'
-import { kilohertz, lufs, seconds } from '../../composables/useFormat'
+import { beatsAMinute, kilohertz, lufs, seconds } from '../../composables/useFormat'
 
 const UNKNOWN = '–'
 
@@ -12,6 +12,7 @@ const TEXTS: Readonly<Record<string, (row: FoundRow, middleC: MiddleC) => string
   loudness: row => lufs(row.hitLufs),
   bright: row => row.brightness === null ? UNKNOWN : String(row.brightness),
   note: (row, middleC) => row.pitchNote === null ? UNKNOWN : noteWithCents(row.pitchNote, middleC),
+  tempo: row => row.tempo === null ? UNKNOWN : beatsAMinute(row.tempo),
   peak: row => row.truePeakDb === null ? UNKNOWN : `${row.truePeakDb.toFixed(1)} dBTP`,
   rate: row => kilohertz(row.sampleRate),
   bits: row => row.bitDepth === 0 ? UNKNOWN : String(row.bitDepth),

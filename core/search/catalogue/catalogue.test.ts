@@ -18,7 +18,7 @@ function row(id: number, path: string, more: Partial<CatalogueRow> = {}): Catalo
   const folders = path.split('/').slice(0, -1).join('/')
   return {
     id, isListed: true, sortKey: naturalKey(path.split('/').at(-1)!), words: searchText(`Ferry/${path}`), folders: [folders ? `1/${folders}` : '1'],
-    kind: null, tags: [], lengthSeconds: 0.5, effectiveSeconds: 0.4, hitLufs: -20, truePeakDb: -3, brightness: 50, pitchNote: null,
+    kind: null, tags: [], lengthSeconds: 0.5, effectiveSeconds: 0.4, hitLufs: -20, truePeakDb: -3, brightness: 50, pitchNote: null, tempo: null,
     sampleRate: 44_100, bitDepth: 16, channels: 1, flags: [], favourite: false, aside: false, isDamaged: false, isMeasured: true, fileCount: 1, addedSeconds: NOW / 1000 - 86_400 * id, ...more,
   }
 }
@@ -45,7 +45,7 @@ const SOUNDS = [
   row(4, 'unsorted/013.wav', { kind: 'kick', tags: ['dry', 'late night'] }),
   row(5, 'Hats/OpenHat.wav', { kind: 'hat.open', brightness: 90, pitchNote: 61.2 }),
   row(6, 'Hats/CHH tight.wav', { kind: 'hat.closed', brightness: 95 }),
-  row(7, 'Loops/Kick loop.wav', { kind: 'loop', lengthSeconds: 4, effectiveSeconds: 4, flags: ['loop'] }),
+  row(7, 'Loops/Kick loop.wav', { kind: 'loop', lengthSeconds: 4, effectiveSeconds: 4, flags: ['loop'], tempo: 92.5 }),
   row(8, 'Kicks/gone.wav', { isListed: false, kind: 'kick' }),
 ]
 
@@ -194,6 +194,18 @@ describe('an order', () => {
       for (const isDescending of [false, true]) expect([...orderedBy(catalogue, by, isDescending)].sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 4, 5, 6, 7])
     }
     expect([...orderedBy(catalogue, 'added', true)].map(slot => catalogue.columns.ids[slot])).toEqual([1, 2, 3, 4, 5, 6, 7, 8])
+  })
+})
+
+describe('tempo', () => {
+  it('is found as exactly as it is written, and by a range; what has none is in no range, and comes last', () => {
+    const catalogue = catalogueOf([...SOUNDS, row(9, 'Loops/Slow.wav', { kind: 'loop', tempo: 74 }), row(10, 'Loops/Fast.wav', { kind: 'loop', tempo: 140 })])
+    expect(idsOf(catalogue, 'tempo=92.5')).toEqual([7])
+    expect(idsOf(catalogue, 'bpm=92')).toEqual([7])
+    expect(idsOf(catalogue, 'tempo=93.1')).toEqual([])
+    expect(idsOf(catalogue, 'tempo=70..100')).toEqual([7, 9])
+    expect(idsOf(catalogue, 'kick tempo>90bpm')).toEqual([7])
+    expect([...orderedBy(catalogue, 'tempo', true)].slice(0, 3).map(slot => catalogue.columns.ids[slot])).toEqual([10, 7, 9])
   })
 })
 

@@ -16,7 +16,7 @@ export function flagBit(place: number): number {
 }
 
 const COLUMN_NAMES = [
-  'ids', 'kinds', 'marks', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'rates', 'bits', 'channels', 'added',
+  'ids', 'kinds', 'marks', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'tempos', 'rates', 'bits', 'channels', 'added',
   'lengthBars', 'loudnessBars', 'noteBars', 'cells', 'folders',
 ] as const
 
@@ -35,6 +35,7 @@ export class Columns {
   peaks = new Float32Array(this.room)
   brightness = new Float32Array(this.room)
   notes = new Float32Array(this.room)
+  tempos = new Float32Array(this.room)
   rates = new Float32Array(this.room)
   bits = new Float32Array(this.room)
   channels = new Float32Array(this.room)
@@ -58,6 +59,7 @@ export class Columns {
     this.peaks[slot] = row.truePeakDb ?? Number.NaN
     this.brightness[slot] = row.brightness ?? Number.NaN
     this.notes[slot] = row.pitchNote ?? Number.NaN
+    this.tempos[slot] = row.tempo ?? Number.NaN
     this.rates[slot] = row.sampleRate
     this.bits[slot] = row.bitDepth
     this.channels[slot] = row.channels

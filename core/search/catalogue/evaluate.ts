@@ -102,7 +102,7 @@ function phrase(catalogue: Catalogue, words: readonly string[]): Bits {
 }
 
 const VALUES = {
-  length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', rate: 'rates', bits: 'bits', channels: 'channels', note: 'notes', pitch: 'notes',
+  length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', rate: 'rates', bits: 'bits', channels: 'channels', note: 'notes', pitch: 'notes', tempo: 'tempos',
 } as const
 
 /** What is not known is in no range. */

@@ -2,7 +2,7 @@ import type { Catalogue } from './catalogue'
 import { NO_KIND } from './columns'
 
 /** What a list can be sorted by. */
-export const SORTS = ['name', 'kind', 'folder', 'length', 'sounds', 'loudness', 'peak', 'bright', 'note', 'rate', 'bits', 'channels', 'added'] as const
+export const SORTS = ['name', 'kind', 'folder', 'length', 'sounds', 'loudness', 'peak', 'bright', 'note', 'tempo', 'rate', 'bits', 'channels', 'added'] as const
 export type SortBy = typeof SORTS[number]
 
 const LAST = 0xFFFFFFFF
@@ -41,7 +41,7 @@ function figureFor({ columns, folders, sourceNames }: Catalogue, by: Exclude<Sor
   }
 }
 
-const COLUMN = { length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', note: 'notes', rate: 'rates', bits: 'bits', channels: 'channels' } as const
+const COLUMN = { length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', note: 'notes', tempo: 'tempos', rate: 'rates', bits: 'bits', channels: 'channels' } as const
 
 /** The bits of a float turned so that they sort as whole numbers: negative ones are inverted, for others the sign is set (IEEE 754). */
 function sortable(figures: Float32Array): (slot: number) => number {

@@ -20,6 +20,8 @@ export interface CatalogueRow {
   readonly brightness: number | null
   /** Its pitch as a note number with a fraction. */
   readonly pitchNote: number | null
+  /** Stated by its tags or its name, in beats a minute. */
+  readonly tempo: number | null
   readonly sampleRate: number
   readonly bitDepth: number
   readonly channels: number

@@ -8,7 +8,7 @@ export interface Field {
   readonly takes: 'number' | 'kind' | 'text' | 'state' | 'since' | 'sound'
   readonly does: string
   readonly example: string
-  readonly unit?: 's' | 'LUFS' | 'dBTP' | 'Hz' | 'note'
+  readonly unit?: 's' | 'LUFS' | 'dBTP' | 'Hz' | 'BPM' | 'note'
   /** Other words that people write for it. */
   readonly also?: readonly string[]
 }
@@ -29,6 +29,7 @@ export const FIELDS: readonly Field[] = [
   number('bright', 'brightness, 0 to 100', 'bright<30', undefined, ['brightness']),
   number('note', 'its pitch as a note, by name or number', 'note=C1..E1', 'note'),
   number('pitch', 'its pitch in Hz', 'pitch=50..70', 'Hz', ['hz']),
+  number('tempo', 'tempo that its tags or its name state, in beats a minute', 'tempo=120..128', 'BPM', ['bpm']),
   number('rate', 'sample rate in Hz or kHz', 'rate=44.1khz', 'Hz'),
   number('bits', 'bit depth', 'bits>=24', undefined, ['depth']),
   number('channels', 'number of channels, or mono and stereo', 'channels=mono'),

@@ -63,6 +63,8 @@ describe('a search text', () => {
     ['channels=mono', { type: 'number', field: 'channels', range: { low: 1, high: 1 } }],
     ['note=C1', { type: 'number', field: 'note', range: { low: 35.5, high: 36.5 } }],
     ['note=36..40', { type: 'number', field: 'note', range: { low: 36, high: 40 } }],
+    ['tempo=120..128', { type: 'number', field: 'tempo', range: { low: 120, high: 128 } }],
+    ['tempo<=92.5bpm', { type: 'number', field: 'tempo', range: { high: 92.5 } }],
     ['is=several-hits', { type: 'flag', flag: 'several-hits' }],
     ['-is=favourite', { type: 'not', of: { type: 'state', state: 'favourite' } }],
     ['since=2w', { type: 'since', daysAgo: 14 }],
@@ -76,7 +78,7 @@ describe('a search text', () => {
     expect(parseQuery('note=C2', 'C4').query).toEqual(parseQuery('note=C1', 'C3').query)
   })
 
-  it.each([['folder="night ferry/kicks"', 'in="night ferry/kicks"'], ['path=kicks', 'in=kicks'], ['type=kick', 'kind=kick'], ['lufs>-20', 'loudness>-20'], ['brightness<30', 'bright<30'], ['duration<0.5', 'length<0.5'], ['depth=24', 'bits=24'], ['hz<60', 'pitch<60'], ['tags=dry', 'tag=dry']])('takes %s for %s', (text, meant) => {
+  it.each([['folder="night ferry/kicks"', 'in="night ferry/kicks"'], ['path=kicks', 'in=kicks'], ['type=kick', 'kind=kick'], ['lufs>-20', 'loudness>-20'], ['brightness<30', 'bright<30'], ['duration<0.5', 'length<0.5'], ['depth=24', 'bits=24'], ['hz<60', 'pitch<60'], ['bpm>120', 'tempo>120'], ['tags=dry', 'tag=dry']])('takes %s for %s', (text, meant) => {
     expect(only(text)).toEqual(only(meant))
     expect(parseQuery(text)).toMatchObject({ problems: [], parts: [{ field: parseQuery(meant).parts[0]!.field }] })
   })

@@ -1,7 +1,7 @@
 import type { Flag } from '../../audio/analysis/figures'
 
 /** Figures that a condition can give a range for. */
-export type NumberField = 'length' | 'sounds' | 'loudness' | 'peak' | 'bright' | 'note' | 'pitch' | 'rate' | 'bits' | 'channels'
+export type NumberField = 'length' | 'sounds' | 'loudness' | 'peak' | 'bright' | 'note' | 'pitch' | 'tempo' | 'rate' | 'bits' | 'channels'
 
 /** What a sound may be, beside its flags. */
 export type State = 'favourite' | 'aside' | 'used' | 'damaged' | 'copied' | 'measured'

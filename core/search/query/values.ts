@@ -18,7 +18,7 @@ export function isMisread(value: object): value is Misread {
   return 'problem' in value
 }
 
-const UNITS: Readonly<Record<string, number>> = { '': 1, 's': 1, 'sec': 1, 'ms': 0.001, 'hz': 1, 'khz': 1000, 'db': 1, 'dbtp': 1, 'lufs': 1, 'bit': 1, 'bits': 1 }
+const UNITS: Readonly<Record<string, number>> = { '': 1, 's': 1, 'sec': 1, 'ms': 0.001, 'hz': 1, 'khz': 1000, 'db': 1, 'dbtp': 1, 'lufs': 1, 'bpm': 1, 'bit': 1, 'bits': 1 }
 const MOST_DAYS = 36_500
 const DAYS: Readonly<Record<string, number>> = { d: 1, w: 7, m: 30, y: 365 }
 

@@ -19,7 +19,7 @@ const whether = (condition: string) => `CASE WHEN ${condition} THEN '1' ELSE '' 
 /** In the order in which `rowOf` reads them. */
 const COLUMNS = [
   'revision', 'id', whether('file_count > 0'), text('sort_key'), 'words', `translate(${list('folders')}, E'\\x1E\\x1F', '')`, 'kind', list('tags'), list('flags'),
-  'length_seconds', 'effective_seconds', 'hit_lufs', 'true_peak_db', 'brightness', 'pitch_note', 'sample_rate', 'bit_depth', 'channels',
+  'length_seconds', 'effective_seconds', 'hit_lufs', 'true_peak_db', 'brightness', 'pitch_note', 'tempo', 'sample_rate', 'bit_depth', 'channels',
   whether('favourite'), whether('set_aside'), whether(`warnings <> '[]'::jsonb`), whether('figures_version > 0'), 'file_count', 'extract(epoch from added_at)::integer',
 ]
 
@@ -107,15 +107,16 @@ function rowOf(columns: readonly string[]): CatalogueRow {
     truePeakDb: maybe(12),
     brightness: maybe(13),
     pitchNote: maybe(14),
-    sampleRate: Number(at(15)),
-    bitDepth: Number(at(16)),
-    channels: Number(at(17)),
-    favourite: at(18) === '1',
-    aside: at(19) === '1',
-    isDamaged: at(20) === '1',
-    isMeasured: at(21) === '1',
-    fileCount: Number(at(22)),
-    addedSeconds: Number(at(23)),
+    tempo: maybe(15),
+    sampleRate: Number(at(16)),
+    bitDepth: Number(at(17)),
+    channels: Number(at(18)),
+    favourite: at(19) === '1',
+    aside: at(20) === '1',
+    isDamaged: at(21) === '1',
+    isMeasured: at(22) === '1',
+    fileCount: Number(at(23)),
+    addedSeconds: Number(at(24)),
   }
 }
 

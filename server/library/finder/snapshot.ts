@@ -7,7 +7,7 @@ import type { SavedVectors } from '../../../core/search/catalogue/vectors'
 import type { Database } from '../../db/open'
 
 /** Goes up whenever what is written down has another shape or meaning. */
-const VERSION = 2
+const VERSION = 3
 
 /** The catalogue and the vectors as they were at a revision of one database. */
 interface Snapshot {

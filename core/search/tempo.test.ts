@@ -1,0 +1,59 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { tempoOf, type TempoWitnesses } from './tempo'
+
+const said = (path: string, of: Partial<TempoWitnesses> = {}) => tempoOf({ paths: [path], tagBpm: undefined, lengthSeconds: 3.871, kind: 'loop', flags: [], ...of })
+const beats = (count: number, bpm: number) => count * 60 / bpm
+
+describe('the tempo that is stated of a sound', () => {
+  // Names as packs have them: common practice.
+  it.each([
+    ['Night_124bpm.wav', 124], ['Night 124 BPM.wav', 124], ['bpm_92.5_brush.wav', 92.5], ['Loops/Deck Beat 98-bpm A.aif', 98],
+    ['Loops 124 BPM/Deck 01.wav', 124], ['Night 90bpm/Loops/Deck.wav', 90], ['Slow 70bpm/Fast 140 bpm/Deck.wav', 140],
+  ])('%s: by the word, in its name or a folder, the nearest first', (path, bpm) => {
+    expect(said(path)?.bpm).toBe(bpm)
+  })
+
+  it.each(['Loop_124_Am.wav', '124_Deck_Loop_01.wav', 'Top Loop 3 124.wav', 'A/Deck - 124.wav'])('%s: by its number, where it lasts whole bars with it', (path) => {
+    expect(said(path, { lengthSeconds: beats(8, 124) })).toEqual({ bpm: 124, evidence: '"124" in its name, by which it lasts 8 beats' })
+    expect(said(path, { lengthSeconds: beats(9, 124) })).toBeUndefined()
+  })
+
+  it('is that of its tags before its name, and of its name before a folder', () => {
+    expect(said('Loops 90 BPM/Deck 124 BPM.wav', { tagBpm: 126 })).toEqual({ bpm: 126, evidence: 'its tags' })
+    expect(said('Loops 90 BPM/Deck 124 BPM.wav')).toEqual({ bpm: 124, evidence: '"124 BPM" in its name' })
+    expect(said('Loops 90 BPM/Deck.wav')).toEqual({ bpm: 90, evidence: '"90 BPM" in the folder "Loops 90 BPM"' })
+  })
+
+  it('of several files is that of the first which says one', () => {
+    expect(said('', { paths: ['Copies/013.wav', 'Loops/Deck 96 bpm.wav', 'Loops/Deck 97 bpm.wav'] })?.bpm).toBe(96)
+  })
+
+  it('is not read in bare numbers or folders for what is no loop', () => {
+    const one = { kind: 'kick', lengthSeconds: beats(4, 120) }
+    expect(said('Kit 120 BPM/Kick 120.wav', one)).toBeUndefined()
+    expect(said('Kit/Kick 120bpm.wav', one)?.bpm).toBe(120)
+    expect(said('Kit/013 120.wav', { kind: null, flags: ['loop'], lengthSeconds: beats(4, 120) })?.bpm).toBe(120)
+  })
+
+  it('is not guessed where two numbers fit, or what is stated can be no tempo', () => {
+    expect(said('Loop 120 60.wav', { lengthSeconds: beats(8, 120) })).toBeUndefined()
+    expect(said('Loop 120 90.wav', { lengthSeconds: beats(8, 120) })?.bpm).toBe(120)
+    expect(said('Loop 12 bpm.wav', { lengthSeconds: beats(8, 120), tagBpm: 0 })).toBeUndefined()
+    expect(said('Loop 808.wav', { lengthSeconds: beats(32, 808) })).toBeUndefined()
+  })
+
+  it('bare numbers: a loop of whole bars has the tempo that it was cut at, however its length was rounded to frames', () => {
+    fc.assert(fc.property(fc.integer({ min: 40, max: 240 }), fc.integer({ min: 1, max: 16 }), fc.constantFrom(22_050, 44_100, 48_000, 96_000), (bpm, bars, rate) => {
+      const lengthSeconds = Math.round(beats(4 * bars, bpm) * rate) / rate
+      expect(said(`Deck Loop ${bpm}.wav`, { lengthSeconds })?.bpm).toBe(bpm)
+    }))
+  })
+
+  it('reads any path', () => {
+    fc.assert(fc.property(fc.string({ unit: 'grapheme' }), fc.string(), fc.double({ min: 0, max: 1e6, noNaN: true }), (folder, name, lengthSeconds) => {
+      const found = said(`${folder}/${name}`, { lengthSeconds })
+      expect(found === undefined || (found.bpm >= 40 && found.bpm <= 240)).toBe(true)
+    }))
+  })
+})
