@@ -58,6 +58,9 @@ describe('kinds from names', () => {
   it('is less sure where several kinds are named, and of two letters beside a word that is none of the trade', () => {
     const sure = (path: string) => kindFromName(path)!.confidence
     expect(sure('Kicks & Snares/3.wav')).toBeLessThan(sure('Kicks/3.wav'))
+    expect(sure('Kicks and Loops/3.wav')).toBeLessThan(sure('Loops/3.wav'))
+    expect(sure('Kick Loops/3.wav')).toBe(sure('Loops/3.wav'))
+    expect(sure('Snare Loop 2.wav')).toBe(sure('Loop 2.wav'))
     expect(sure('Kick Snare 3.wav')).toBeLessThan(sure('Kick 3.wav'))
     expect(sure('Snare Rim 3.wav')).toBe(sure('Snare 3.wav'))
     expect(sure('Oh yeah.wav')).toBeLessThan(sure('OH 3.wav'))

@@ -24,6 +24,9 @@ const SEVERAL_IN_FILE_NAME = 0.12
 const SEVERAL_IN_FOLDER = 0.3
 const LETTERS_CONFIDENCE = 0.45
 
+/** What stands between things that are listed: "Kicks & Loops" are two, "Kick Loops" are loops. */
+const LISTS = /[&+,]|(?<!\p{L})(?:and|und|et)(?!\p{L})/iu
+
 /** The file's name or one of its folders, with the words of the trade in it. */
 interface Place {
   readonly text: string
@@ -98,7 +101,7 @@ function told(place: Place): TellingPlace[] {
 
 function doubt({ text, tokens, words, height }: Place, best: Wording): number {
   if (best.strength < STRONG) return WEAK
-  if (namesSeveral(words)) return height === 0 ? SEVERAL_IN_FILE_NAME : SEVERAL_IN_FOLDER
+  if (namesSeveral(words) && (best.path !== 'loop' || LISTS.test(text))) return height === 0 ? SEVERAL_IN_FILE_NAME : SEVERAL_IN_FOLDER
   // In capitals they are meant as letters: "HBR_BD_01".
   const isLikeWord = best.text.length === 2 && !text.includes(best.text.toUpperCase())
   return isLikeWord && tokens.some(token => /^\p{L}{3,}$/u.test(token) && !isOfTheTrade(token)) ? TWO_LETTERS : 0

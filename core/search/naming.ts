@@ -66,6 +66,10 @@ const PATTERNS: readonly Pattern[] = [
 /** What tells strokes of one instrument apart. */
 const MARKS_FAMILY = new Set<NamePart['means']>(['velocity', 'take'])
 
+/** The other end of a range of tempos: a number of two digits or three, and a sign between it and this one. */
+const RANGE_BEFORE = /(?<!\d)\d{2,3}\s*(?:[-–]|to)\s*$/u
+const RANGE_AFTER = /^\s*(?:[-–]|to)\s*\d{2,3}(?!\d)/u
+
 /** Words that count sounds as often as strokes of one: of a file that is called nothing else, they say nothing. */
 const MAY_COUNT = /^(?:hit|stroke|alt|var)/i
 
@@ -99,15 +103,16 @@ export function readName(path: string): NameFacts {
   }
 }
 
-/** The tempo that a name states by its word, as "124 bpm": of a file without its ending, or of a folder. */
+/** The tempo that a name states by its word, as "124 bpm", of a file without its ending, or of a folder; of "90-100 bpm" none. */
 export function statedTempo(name: string): { readonly bpm: number, readonly text: string } | undefined {
-  const claim = claimsIn(name.normalize('NFC')).find(entry => entry.means === 'tempo')
-  return claim && { bpm: numberIn(claim.text), text: claim.text }
+  const text = name.normalize('NFC')
+  const claim = claimsIn(text).find(entry => entry.means === 'tempo')
+  return claim && !RANGE_BEFORE.test(text.slice(0, claim.from)) && !RANGE_AFTER.test(text.slice(claim.to)) ? { bpm: numberIn(claim.text), text: claim.text } : undefined
 }
 
-/** The numbers of a name that nothing else is known of, each once. */
-export function statedNumbers(name: string): number[] {
-  return [...new Set(claimsIn(name.normalize('NFC')).filter(entry => entry.means === 'number').map(entry => Number(entry.text)))]
+/** The numbers of a name that nothing else is known of, as they are written. */
+export function statedNumbers(name: string): string[] {
+  return claimsIn(name.normalize('NFC')).filter(entry => entry.means === 'number').map(entry => entry.text)
 }
 
 /** A name, of a file without its ending, without its velocity and take: what strokes of one instrument share. Empty where it says nothing else. */

@@ -19,10 +19,20 @@ describe('the tempo that is stated of a sound', () => {
     expect(said(path, { lengthSeconds: beats(9, 124) })).toBeUndefined()
   })
 
+  it.each(['Loops 124/Deck 3.wav', 'Loops/124/Full/Deck.wav', 'Loops 124/Beat 090.wav'])('%s: by the number of a folder, where it lasts whole bars with it', (path) => {
+    expect(said(path, { lengthSeconds: beats(8, 124) })?.bpm).toBe(124)
+    expect(said(path, { lengthSeconds: beats(9, 124) })).toBeUndefined()
+  })
+
   it('is that of its tags before its name, and of its name before a folder', () => {
     expect(said('Loops 90 BPM/Deck 124 BPM.wav', { tagBpm: 126 })).toEqual({ bpm: 126, evidence: 'its tags' })
     expect(said('Loops 90 BPM/Deck 124 BPM.wav')).toEqual({ bpm: 124, evidence: '"124 BPM" in its name' })
     expect(said('Loops 90 BPM/Deck.wav')).toEqual({ bpm: 90, evidence: '"90 BPM" in the folder "Loops 90 BPM"' })
+  })
+
+  it.each(['Loops 90-100 BPM/Deck.wav', 'BPM 90 – 100/Deck.wav', '90 to 100 bpm/Deck.wav'])('%s: a folder for a range of tempos states none', (path) => {
+    expect(said(path)).toBeUndefined()
+    expect(said(path.replace('Deck', 'Deck 4-96bpm'))?.bpm).toBe(96)
   })
 
   it('of several files is that of the first which says one', () => {
@@ -38,6 +48,7 @@ describe('the tempo that is stated of a sound', () => {
 
   it('is not guessed where two numbers fit, or what is stated can be no tempo', () => {
     expect(said('Loop 120 60.wav', { lengthSeconds: beats(8, 120) })).toBeUndefined()
+    expect(said('Loop 090.wav', { lengthSeconds: beats(8, 90) })?.evidence).toBe('"090" in its name, by which it lasts 8 beats')
     expect(said('Loop 120 90.wav', { lengthSeconds: beats(8, 120) })?.bpm).toBe(120)
     expect(said('Loop 12 bpm.wav', { lengthSeconds: beats(8, 120), tagBpm: 0 })).toBeUndefined()
     expect(said('Loop 808.wav', { lengthSeconds: beats(32, 808) })).toBeUndefined()

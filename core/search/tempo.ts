@@ -24,44 +24,49 @@ const BEATS_A_BAR = 4
 const OFF_BARS = 0.005
 
 /**
- * What is stated of a sound's tempo: by its tags, else by "124 bpm" in its name, else, for loops, by that in the name of a
- * folder, the nearest first, or by a bare number in its name with which it lasts whole bars (common practice: loops are
+ * What is stated of a sound's tempo: by its tags, else by "124 bpm" in its name; else, for loops, in its name and its
+ * folders, the nearest first, by such a word or by a bare number with which it lasts whole bars (common practice: loops are
  * named by their tempo, with or without a word, and last whole bars of four). A number with which it does not is a number.
  *
  * @returns undefined where nothing is stated, or two numbers could be meant
  */
 export function tempoOf({ paths, tagBpm, lengthSeconds, kind, flags }: TempoWitnesses): TempoGuess | undefined {
   if (tagBpm !== undefined && isTempo(tagBpm)) return { bpm: tagBpm, evidence: 'its tags' }
-  const named = paths.map(path => path.split('/'))
-  for (const parts of named) {
-    const found = wordedIn(stemOf(parts.at(-1)!), 'its name')
-    if (found) return found
-  }
-  if (kind !== 'loop' && !flags.includes('loop')) return undefined
-  for (const parts of named) {
-    const found = byLength(stemOf(parts.at(-1)!), lengthSeconds) ?? inFolders(parts.slice(0, -1))
+  const named = paths.map(placesOf)
+  const isLoop = kind === 'loop' || flags.includes('loop')
+  return firstOf(named, ([name]) => name && worded(name)) ?? (isLoop ? firstOf(named, places => firstOf(places, place => worded(place) ?? byLength(place, lengthSeconds))) : undefined)
+}
+
+/** A name, with what it is the name of. */
+interface Place {
+  readonly text: string
+  readonly where: string
+}
+
+/** The name of a file, and those of its folders from the nearest on. */
+function placesOf(path: string): Place[] {
+  const [name, ...folders] = path.split('/').reverse()
+  return [{ text: (name ?? '').replace(/\.[^.]*$/, ''), where: 'its name' }, ...folders.map(folder => ({ text: folder, where: `the folder "${folder}"` }))]
+}
+
+function firstOf<T>(items: readonly T[], find: (item: T) => TempoGuess | undefined): TempoGuess | undefined {
+  for (const item of items) {
+    const found = find(item)
     if (found) return found
   }
   return undefined
 }
 
-function inFolders(folders: readonly string[]): TempoGuess | undefined {
-  for (const folder of folders.toReversed()) {
-    const found = wordedIn(folder, `the folder "${folder}"`)
-    if (found) return found
-  }
-  return undefined
-}
-
-function wordedIn(text: string, where: string): TempoGuess | undefined {
+function worded({ text, where }: Place): TempoGuess | undefined {
   const found = statedTempo(text)
   return found && isTempo(found.bpm) ? { bpm: found.bpm, evidence: `"${found.text}" in ${where}` } : undefined
 }
 
-function byLength(stem: string, lengthSeconds: number): TempoGuess | undefined {
-  const fitting = statedNumbers(stem).filter(bpm => isTempo(bpm) && wholeBars(bpm, lengthSeconds) !== undefined)
-  const [bpm] = fitting
-  return bpm !== undefined && fitting.length === 1 ? { bpm, evidence: `"${bpm}" in its name, by which it lasts ${wholeBars(bpm, lengthSeconds)! * BEATS_A_BAR} beats` } : undefined
+function byLength({ text, where }: Place, lengthSeconds: number): TempoGuess | undefined {
+  const fitting = statedNumbers(text).filter(number => isTempo(Number(number)) && wholeBars(Number(number), lengthSeconds) !== undefined)
+  const [number] = fitting
+  if (number === undefined || fitting.some(other => Number(other) !== Number(number))) return undefined
+  return { bpm: Number(number), evidence: `"${number}" in ${where}, by which it lasts ${wholeBars(Number(number), lengthSeconds)! * BEATS_A_BAR} beats` }
 }
 
 /** How many bars a length is at a tempo; undefined where it is none, or not whole ones. */
@@ -73,8 +78,4 @@ function wholeBars(bpm: number, lengthSeconds: number): number | undefined {
 
 function isTempo(bpm: number): boolean {
   return bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM
-}
-
-function stemOf(name: string): string {
-  return name.replace(/\.[^.]*$/, '')
 }

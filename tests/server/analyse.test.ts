@@ -32,6 +32,17 @@ describe('./emporion analyse', () => {
     expect(pitch.note).toBe(45)
   })
 
+  it('says what a name states of the tempo; by ear alone, names and tags say nothing', () => {
+    const loops = freshFolder()
+    const path = put(loops, 'Snare Loop 120 Am.wav', writeWave([sine(110, 44_100, 4 * 44_100, 0.5)], 44_100, { depth: 16 }))
+    const [named, heard] = [[], ['--audio-only']].map(args => JSON.parse(analyse('--json', ...args, loops).lines[0]!) as Record<string, unknown>)
+    expect(named).toMatchObject({ path, kind: 'loop', tempo: { bpm: 120, evidence: '"120" in its name, by which it lasts 8 beats' }, name: { key: 'Am' }, kindBy: { name: { path: 'loop' } } })
+    expect(heard).toMatchObject({ path, tempo: null, name: null, kindBy: { file: null, name: null } })
+    const { kind, kindBy } = heard as { kind: string | null, kindBy: { audio: { path: string } | null } }
+    expect(kind).toBe(kindBy.audio?.path ?? null)
+    for (const figure of ['hash', 'level', 'timing', 'attack', 'body', 'pitch', 'onsets', 'hits']) expect(heard![figure]).toEqual(named![figure])
+  })
+
   it('fails only when nothing at all could be read, and says how it is called', () => {
     expect(analyse(join(folder, 'Pack/Snare.wav')).status).toBe(1)
     expect(analyse(join(folder, 'nowhere'), folder).status).toBe(0)

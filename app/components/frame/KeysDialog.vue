@@ -123,10 +123,11 @@ function take(event: KeyboardEvent): void {
 <style scoped>
 .places { columns: 2; column-gap: 28px; max-height: 62vh; overflow-y: auto; }
 .places section { break-inside: avoid-column; margin-bottom: 12px; }
-.search { display: grid; grid-template-columns: 1fr 1fr; gap: 28px; max-height: 62vh; overflow-y: auto; }
+.search { display: grid; grid-template-columns: 5fr 6fr; gap: 28px; max-height: 62vh; overflow-y: auto; }
 h2 { border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; margin-top: 8px; }
 dl { display: grid; grid-template-columns: 1fr auto; align-items: center; gap: 1px 10px; margin: 4px 0; }
 .search dl { grid-template-columns: 168px 1fr; }
+.search section:first-child dl { grid-template-columns: 124px 1fr; }
 dd { margin: 0; }
 .places dd { text-align: right; }
 .key { min-width: 24px; min-height: 24px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); font: 600 11px var(--figures); cursor: pointer; }
