@@ -186,21 +186,40 @@ export const others: readonly Maker[] = [
     })
     return filter(out, 'low', spread(random, 800, 9000))
   },
-  // Noise that swells, or sinks away slowly.
+  // A plain tone that holds its level, as test tones and low basses do, or a chord of it: sines, driven or not.
+  (random) => {
+    const seconds = spread(random, 0.4, 3)
+    const hz = spread(random, 30, 2000)
+    const steps = random.pick([[0], [0], [0, 4, 7], [0, 3, 7, 10]])
+    const attack = spread(random, 0.001, 0.05)
+    const fallsDb = random.between(0, 6)
+    const out = fill(seconds, (t) => {
+      let sum = 0
+      for (const step of steps) sum += Math.sin(2 * Math.PI * hz * 2 ** (step / 12) * t) / steps.length
+      return sum * 10 ** (-fallsDb * t / seconds / 20) * Math.min(1, t / attack, (seconds - t) / 0.05)
+    })
+    return chance(random, 0.5) ? out : drive(out, random.between(0.5, 3))
+  },
+  // Noise that swells, sinks away slowly, or goes on as it is.
   (random) => {
     const seconds = spread(random, 0.5, 2.5)
-    const isRising = chance(random, 0.5)
-    const out = fill(seconds, t => random.noise() * (isRising ? (t / seconds) ** 2 : Math.sin(Math.PI * t / seconds) ** 2))
+    const levelAt = random.pick([
+      (part: number) => part ** 2,
+      (part: number) => Math.sin(Math.PI * part) ** 2,
+      (part: number) => Math.min(1, part / 0.01, (1 - part) / 0.02),
+    ])
+    const out = fill(seconds, t => random.noise() * levelAt(t / seconds))
     return filter(filter(out, 'low', spread(random, 1000, 12_000)), 'high', spread(random, 60, 800))
   },
   // A tone that sweeps up or down.
   (random) => {
     const seconds = spread(random, 0.2, 1.5)
     const [from, to] = [spread(random, 100, 3000), spread(random, 100, 3000)]
+    const wave = random.pick([(part: number) => part * 2 - 1, (part: number) => Math.sin(2 * Math.PI * part)])
     let phase = 0
     return fill(seconds, (t) => {
       phase += from * (to / from) ** (t / seconds) / 48_000
-      return ((phase % 1) * 2 - 1) * Math.min(1, t / 0.01) * decay(t, seconds * 3)
+      return wave(phase % 1) * Math.min(1, t / 0.01) * decay(t, seconds * 3)
     })
   },
 ]
