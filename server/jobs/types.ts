@@ -98,6 +98,8 @@ export interface ScanResult {
   readonly unchanged: number
   readonly unreadable: number
   readonly missing: number
+  /** Files that were missing and are there again. */
+  readonly back: number
   readonly otherFiles: number
 }
 

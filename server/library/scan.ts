@@ -70,7 +70,7 @@ async function scanFolder(sourceId: number, root: string, pool: LatePool, contex
   const [known, found] = await Promise.all([knownFiles(db, sourceId), lookThrough(root, context)])
   const fresh: WalkedFile[] = []
   for (const file of found.files.values()) if (isOutdated(known.get(file.path), file)) fresh.push(file)
-  await reviveSeen(db, known, found)
+  const back = await reviveSeen(db, known, found)
   const unreadable = await readFresh(root, sourceId, fresh, found.problems, pool, context)
   const missing = await markMissing(db, sourceId, known, found)
   if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
@@ -81,6 +81,7 @@ async function scanFolder(sourceId: number, root: string, pool: LatePool, contex
     unchanged: found.files.size - fresh.length,
     unreadable: unreadable + found.problems.length,
     missing,
+    back,
     otherFiles: found.otherFiles,
   }
 }
@@ -109,10 +110,11 @@ function isOutdated(before: KnownFile | undefined, now: WalkedFile): boolean {
   return !before || before.size !== now.size || before.modifiedMs !== now.modifiedMs || before.isOutdated
 }
 
-async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<void> {
+async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
   const back: KnownFile[] = []
   for (const [path, file] of known) if (file.missing && found.files.has(path)) back.push(file)
   await setMissing(db, back, false)
+  return back.length
 }
 
 async function markMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {

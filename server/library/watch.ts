@@ -14,15 +14,21 @@ const QUIET_MS = 3000
 /** Watches the folders of all sources that are not paused, and scans a source when something in it has changed. */
 export class SourceWatch {
   private watchers: FSWatcher[] = []
+  /** The folders that were last found to be watched, and their sources. */
+  private places: ReadonlyMap<string, number> | undefined
   private readonly waiting = new Map<number, NodeJS.Timeout>()
   private closed = false
   private arming: Promise<void> = Promise.resolve()
 
   constructor(private readonly db: Database, private readonly jobs: JobRunner) {}
 
-  /** Looks up anew which folders there are to watch: after a scan, or when sources were added, paused or removed. */
-  arm(): Promise<void> {
-    return this.arming = this.arming.then(() => this.armNow()).catch((thrown: unknown) => console.error('The sources could not be watched:', thrown))
+  /**
+   * Watches anew: after a scan, or when sources were added, paused or removed.
+   *
+   * @param areSame true where the folders are those of before, which are then not looked up; a drive may have been away meanwhile
+   */
+  arm(areSame = false): Promise<void> {
+    return this.arming = this.arming.then(() => this.armNow(areSame)).catch((thrown: unknown) => console.error('The sources could not be watched:', thrown))
   }
 
   close(): void {
@@ -31,12 +37,12 @@ export class SourceWatch {
     for (const timer of this.waiting.values()) clearTimeout(timer)
   }
 
-  private async armNow(): Promise<void> {
+  private async armNow(areSame: boolean): Promise<void> {
     if (this.closed) return
-    const places = await this.placesToWatch()
+    if (!areSame || !this.places) this.places = await this.placesToWatch()
     if (this.isClosed()) return
     this.dropAll()
-    for (const [path, id] of places) {
+    for (const [path, id] of this.places) {
       try {
         const watcher = watch(path, () => this.changed(id))
         watcher.on('error', () => watcher.close())

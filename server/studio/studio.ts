@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { messageOf } from '../../core/errors'
 import { openDatabase, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
+import type { JobView, ScanResult } from '../jobs/types'
 import { FinderClient } from '../library/finder/client'
 import { addFolder, listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
@@ -56,10 +57,9 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const warm = () => void finder.warm().catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
   warm()
   events.listen((event) => {
-    if (event.type === 'job' && event.job.kind === 'scan' && event.job.state === 'done') {
-      void watch.arm()
-      warm()
-    }
+    if (event.type !== 'job' || event.job.kind !== 'scan' || event.job.state === 'waiting' || event.job.state === 'running') return
+    void watch.arm(foundAsBefore(event.job))
+    warm()
   })
   await jobs.resume()
   await measureAnew(database.db, jobs)
@@ -84,6 +84,13 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     // A signal and the end of the server may both ask for it.
     close: () => closing ??= close(),
   }
+}
+
+/** True of a scan to whose end no file was new, changed, gone or back: the folders to watch are the same. */
+function foundAsBefore({ state, result }: JobView): boolean {
+  if (state !== 'done') return false
+  const { read, missing, back } = result as ScanResult
+  return read + missing + back === 0
 }
 
 /** Scans anew the sources with sounds that an older Emporion measured, or none. What is set by hand stays. */

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { cpSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -217,8 +218,20 @@ describe('sources', () => {
     expect(await rows('unseen')).toHaveLength(1)
   })
 
+  it('a source that was away is watched again after a scan that finds all as before', async () => {
+    const { id, path } = await sourceOf('Ferry')
+    // With times to the nanosecond, and as other files than those that were watched.
+    expect(spawnSync('cp', ['-a', path, `${path} elsewhere`]).status).toBe(0)
+    rmSync(path, { recursive: true })
+    expect((await server.ended(await post<JobView>(`/api/sources/${id}/scan`))).state).toBe('failed')
+    renameSync(`${path} elsewhere`, path)
+    await quiet()
+    expect(await done<ScanResult>(await post<JobView>(`/api/sources/${id}/scan`))).toMatchObject({ read: 0, missing: 0, back: 0 })
+    put(path, 'Kicks/after all.wav', wave(kick(true)(new Random(92), 0.5)))
+    await expect.poll(() => rows('after all'), { timeout: 60_000, interval: 300 }).toHaveLength(1)
+  })
+
   it('an archive on this machine is unpacked once, and stays where it is', async () => {
-    const { spawnSync } = await import('node:child_process')
     mkdirSync(join(samples, 'zips'))
     expect(spawnSync('python3', ['-m', 'zipfile', '-c', join(samples, 'zips/Hold.zip'), join(samples, 'Other/copy.wav')]).status).toBe(0)
     const path = join(samples, 'zips/Hold.zip')

@@ -49,8 +49,8 @@ async function storedKit(name: string): Promise<Stored> {
 
 describe('bringing in', () => {
   it('reads a folder, counts what it passed over, and reads nothing twice', async () => {
-    expect(await scan()).toEqual({ files: 9, read: 8, unchanged: 0, unreadable: 1, missing: 0, otherFiles: 1 })
-    expect(await scan()).toEqual({ files: 9, read: 0, unchanged: 9, unreadable: 0, missing: 0, otherFiles: 1 })
+    expect(await scan()).toEqual({ files: 9, read: 8, unchanged: 0, unreadable: 1, missing: 0, back: 0, otherFiles: 1 })
+    expect(await scan()).toEqual({ files: 9, read: 0, unchanged: 9, unreadable: 0, missing: 0, back: 0, otherFiles: 1 })
     const [source] = await server.api<SourceView[]>('/api/sources')
     expect(source).toMatchObject({ name: 'Pack', files: 8, unreadable: 1 })
     expect(await server.api(`/api/sources/${source!.id}/unreadable`)).toEqual([{ path: 'Kick not really.wav', reason: expect.stringContaining('no audio that Emporion knows') }])
@@ -78,7 +78,7 @@ describe('bringing in', () => {
     expect(await scan()).toMatchObject({ missing: 1 })
     expect((await search('kind=snare')).total).toBe(0)
     renameSync(join(samples, 'elsewhere'), path)
-    expect(await scan()).toMatchObject({ missing: 0, read: 0 })
+    expect(await scan()).toMatchObject({ missing: 0, read: 0, back: 1 })
     expect((await search('kind=snare')).total).toBe(1)
   })
 
