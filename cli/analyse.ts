@@ -7,7 +7,7 @@ import { decideKind, type KindWitnesses } from '../core/search/decideKind'
 import { kindFromName } from '../core/search/kindFromName'
 import { kindFromTags } from '../core/search/kindFromTags'
 import { readName } from '../core/search/naming'
-import { tempoOf } from '../core/search/tempo'
+import { loopByTempo, tempoOf } from '../core/search/tempo'
 import { messageOf } from '../core/errors'
 import type { Analysis } from '../server/library/analyse'
 import { walk } from '../server/library/walk'
@@ -67,9 +67,10 @@ function lineOf({ path, named }: Found, analysis: Analysis): Line {
     name: isByEar ? null : kindFromName(named) ?? null,
     audio: audioKind,
   }
-  const kind = decideKind(kindBy, figures.flags)
   const { version, hits, ...rest } = figures
-  const tempo = isByEar ? undefined : tempoOf({ paths: [named], tagBpm: facts.embedded.tags?.bpm, lengthSeconds: facts.lengthSeconds, kind: kind?.path ?? null, flags: figures.flags })
+  const timed = isByEar ? undefined : { paths: [named], tagBpm: facts.embedded.tags?.bpm, lengthSeconds: facts.lengthSeconds, flags: figures.flags }
+  const kind = decideKind(kindBy, figures.flags, timed && loopByTempo(timed))
+  const tempo = timed && tempoOf({ ...timed, kind: kind?.path ?? null })
   return {
     path, ...facts, figuresVersion: version, ...rest,
     onsets: hits.map(hit => hit.startSeconds),

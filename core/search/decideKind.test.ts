@@ -32,6 +32,14 @@ describe('the kind that three witnesses make out', () => {
     expect(decide(kick, [])?.path).toBe('kick')
     expect(decide({ ...none, name: guess('hand', 0.75), audio: guess('kick', 0.99) }, ['several-hits'])?.path).toBe('kick')
   })
+  it('what a stated tempo makes a loop is one, whatever instrument is named or heard, the surer where it is heard as one', () => {
+    const loop = { path: 'loop', confidence: 0.9, evidence: '"124bpm" in its name, and it has several hits' }
+    const bongo = { ...none, name: guess('hand.bongo', 0.9), audio: guess('hand', 0.99) }
+    expect(decide(bongo, ['several-hits'], loop)).toEqual(loop)
+    expect(decide(bongo, ['several-hits'])?.path).toBe('hand.bongo')
+    expect(decide({ ...bongo, audio: guess('loop', 0.9) }, ['several-hits', 'loop'], loop)).toMatchObject({ path: 'loop', confidence: expect.closeTo(0.99, 5) })
+    expect(decide({ ...none, name: guess('loop', 0.75) }, ['several-hits'], loop)).toEqual(guess('loop', 0.75))
+  })
   it('a faint hearing alone is no kind', () => {
     expect(decideKind({ ...none, audio: guess('rim', LEAST_CONFIDENCE - 0.01) })).toBeUndefined()
     expect(decideKind({ ...none, audio: guess('rim', LEAST_CONFIDENCE) })?.path).toBe('rim')

@@ -29,10 +29,12 @@ const FAIRLY_SURE_AUDIO = 0.7
  * nothing heard speaks against a loop of several.
  *
  * @param flags what was measured
+ * @param loop what the tempo says, see `loopByTempo`: it goes before all that names an instrument
  * @returns undefined where no witness is sure enough
  */
-export function decideKind({ file, name, audio }: KindWitnesses, flags: readonly Flag[]): KindGuess | undefined {
-  const word = stronger(name, file)
+export function decideKind({ file, name, audio }: KindWitnesses, flags: readonly Flag[], loop?: KindGuess): KindGuess | undefined {
+  const said = stronger(name, file)
+  const word = loop && said?.path !== loop.path ? loop : said
   if (!word) return audio && audio.confidence >= LEAST_CONFIDENCE ? audio : undefined
   if (!audio) return word
   if (related(word.path, audio.path)) {

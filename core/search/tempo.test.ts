@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { tempoOf, type TempoWitnesses } from './tempo'
+import { loopByTempo, tempoOf, type TempoWitnesses } from './tempo'
 
 const said = (path: string, of: Partial<TempoWitnesses> = {}) => tempoOf({ paths: [path], tagBpm: undefined, lengthSeconds: 3.871, kind: 'loop', flags: [], ...of })
 const beats = (count: number, bpm: number) => count * 60 / bpm
@@ -66,5 +66,23 @@ describe('the tempo that is stated of a sound', () => {
       const found = said(`${folder}/${name}`, { lengthSeconds })
       expect(found === undefined || (found.bpm >= 40 && found.bpm <= 240)).toBe(true)
     }))
+  })
+})
+
+describe('a loop by its tempo', () => {
+  const several = { tagBpm: undefined, lengthSeconds: beats(8, 124), flags: ['several-hits'] } as const
+  const many = { ...several, flags: ['several-hits', 'loop'] } as const
+
+  it('has several hits and a tempo that its name states by the word, or by a number where it has many', () => {
+    expect(loopByTempo({ ...several, paths: ['Bongo 124bpm.wav'] })).toEqual({ path: 'loop', confidence: 0.9, evidence: '"124bpm" in its name, and it has several hits' })
+    expect(loopByTempo({ ...many, paths: ['Shaker 124.wav'] })?.path).toBe('loop')
+    expect(loopByTempo({ ...many, paths: ['Kit 124 bpm/Shaker.wav'] })?.path).toBe('loop')
+    expect(loopByTempo({ ...several, paths: ['Shaker 124.wav'] })).toBeUndefined()
+  })
+
+  it('is no stroke, with a flam or without, and no roll that nothing states a tempo of', () => {
+    expect(loopByTempo({ ...several, flags: [], paths: ['Bongo 124bpm.wav'] })).toBeUndefined()
+    expect(loopByTempo({ ...several, lengthSeconds: 0.8, paths: ['Clap 124bpm.wav'] })).toBeUndefined()
+    expect(loopByTempo({ ...many, paths: ['Snare Roll 2.wav'] })).toBeUndefined()
   })
 })

@@ -1,4 +1,5 @@
 import type { Flag } from '../audio/analysis/figures'
+import type { KindGuess } from './kindFromName'
 import { statedNumbers, statedTempo } from './naming'
 
 /** A tempo in beats a minute, with what it rests on. */
@@ -22,6 +23,9 @@ const FASTEST_BPM = 240
 const BEATS_A_BAR = 4
 /** Part of its length by which a loop may miss whole bars: a sample or two by rounding, and some more by an encoder's padding. */
 const OFF_BARS = 0.005
+/** A stroke with a flam has several hits too. */
+const SHORTEST_LOOP_SECONDS = 1.2
+const LOOP_CONFIDENCE = 0.9
 
 /**
  * What is stated of a sound's tempo: by its tags, else by "124 bpm" in its name; else, for loops, in its name and its
@@ -35,6 +39,16 @@ export function tempoOf({ paths, tagBpm, lengthSeconds, kind, flags }: TempoWitn
   const named = paths.map(placesOf)
   const isLoop = kind === 'loop' || flags.includes('loop')
   return firstOf(named, ([name]) => name && worded(name)) ?? (isLoop ? firstOf(named, places => firstOf(places, place => worded(place) ?? byLength(place, lengthSeconds))) : undefined)
+}
+
+/**
+ * What has several hits and a tempo that is stated is a loop, whatever instrument its name tells and its first hit sounds
+ * like: `Bongo 124bpm` (common practice).
+ */
+export function loopByTempo(witnesses: Omit<TempoWitnesses, 'kind'>): KindGuess | undefined {
+  if (!witnesses.flags.includes('several-hits') || witnesses.lengthSeconds < SHORTEST_LOOP_SECONDS) return undefined
+  const tempo = tempoOf({ ...witnesses, kind: null })
+  return tempo && { path: 'loop', confidence: LOOP_CONFIDENCE, evidence: `${tempo.evidence}, and it has several hits` }
 }
 
 /** A name, with what it is the name of. */

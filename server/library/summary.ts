@@ -2,7 +2,7 @@ import type { Flag } from '../../core/audio/analysis/figures'
 import { decideKind } from '../../core/search/decideKind'
 import type { KindGuess } from '../../core/search/kindFromName'
 import { naturalKey } from '../../core/search/naturalKey'
-import { tempoOf, type TempoGuess } from '../../core/search/tempo'
+import { loopByTempo, tempoOf, type TempoGuess } from '../../core/search/tempo'
 import { searchText } from '../../core/search/tokens'
 
 /** An index holds no more. */
@@ -65,8 +65,12 @@ export function witnessesOf(sound: Pick<KnownSound, 'audioKind' | 'audioConfiden
 }
 
 /** What is stated of a sound's tempo. */
-export function tempoOfSound({ lengthSeconds, flags, tagBpm }: TimedSound, kind: string | null, places: readonly Pick<PlaceOfSound, 'path'>[]): TempoGuess | undefined {
-  return tempoOf({ paths: places.slice(0, MOST_WORDED).map(place => place.path), tagBpm: tagBpm ?? undefined, lengthSeconds, kind, flags })
+export function tempoOfSound(sound: TimedSound, kind: string | null, places: readonly Pick<PlaceOfSound, 'path'>[]): TempoGuess | undefined {
+  return tempoOf({ ...timeWitnesses(sound, places), kind })
+}
+
+function timeWitnesses({ lengthSeconds, flags, tagBpm }: TimedSound, places: readonly Pick<PlaceOfSound, 'path'>[]) {
+  return { paths: places.slice(0, MOST_WORDED).map(place => place.path), tagBpm: tagBpm ?? undefined, lengthSeconds, flags }
 }
 
 /** What the row of a sound says, drawn together from all that is known of it. A sound whose files are gone keeps its name, kind and tempo. */
@@ -99,7 +103,7 @@ function kindOf(sound: KnownSound, places: readonly PlaceOfSound[], rules: reado
   const rule = rules.find(candidate => candidate.kind !== null)
   if (rule?.kind) return { path: rule.kind, confidence: 1, evidence: `your rule for ${rule.folder === '' ? 'the whole source' : `the folder "${rule.folder}"`}` }
   if (places.length === 0) return guess(sound.kind, sound.kindConfidence, sound.kindEvidence) ?? undefined
-  return decideKind(witnessesOf(sound, places), sound.flags)
+  return decideKind(witnessesOf(sound, places), sound.flags, loopByTempo(timeWitnesses(sound, places)))
 }
 
 /** Rules of the folders that hold a sound, the nearest first. */

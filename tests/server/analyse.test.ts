@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { writeWave } from '../../core/audio/wave/write'
 import { sine } from '../helpers/audio'
 import { freshFolder, put } from '../helpers/folder'
+import { struck, STRUCK_RATE } from '../helpers/struck'
 
 function analyse(...args: string[]) {
   const { status, stdout, stderr } = spawnSync('node', [resolve('dist/analyse.mjs'), ...args], { encoding: 'utf8' })
@@ -41,6 +42,17 @@ describe('./emporion analyse', () => {
     const { kind, kindBy } = heard as { kind: string | null, kindBy: { audio: { path: string } | null } }
     expect(kind).toBe(kindBy.audio?.path ?? null)
     for (const figure of ['hash', 'level', 'timing', 'attack', 'body', 'pitch', 'onsets', 'hits']) expect(heard![figure]).toEqual(named![figure])
+  })
+
+  it('of several hits and a stated tempo is a loop, whatever instrument its name tells; without a tempo it is that instrument', () => {
+    const loops = freshFolder()
+    const bars = new Float32Array(4 * STRUCK_RATE)
+    for (const [i, second] of [0, 1, 2, 3].entries()) bars.set(struck('bongo', i).subarray(0, 0.9 * STRUCK_RATE).map(value => value / 2), second * STRUCK_RATE)
+    for (const name of ['Bongo 120bpm', 'Bongo 120']) put(loops, `${name}.wav`, writeWave([bars], STRUCK_RATE, { depth: 16 }))
+    const kinds = analyse('--json', loops).lines.map(line => JSON.parse(line) as { path: string, kind: string, tempo: { bpm: number } | null, flags: string[] })
+    const found = (name: string) => kinds.find(({ path }) => path.endsWith(`${name}.wav`))
+    expect(found('Bongo 120bpm')).toMatchObject({ kind: 'loop', tempo: { bpm: 120 }, flags: ['several-hits'] })
+    expect(found('Bongo 120')).toMatchObject({ kind: 'hand.bongo', tempo: null })
   })
 
   it('fails only when nothing at all could be read, and says how it is called', () => {
