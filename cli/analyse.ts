@@ -68,9 +68,9 @@ function lineOf({ path, named }: Found, analysis: Analysis): Line {
     audio: audioKind,
   }
   const { version, hits, ...rest } = figures
-  const timed = isByEar ? undefined : { paths: [named], tagBpm: facts.embedded.tags?.bpm, lengthSeconds: facts.lengthSeconds, flags: figures.flags }
-  const kind = decideKind(kindBy, figures.flags, timed && loopByTempo(timed))
-  const tempo = timed && tempoOf({ ...timed, kind: kind?.path ?? null })
+  const timed = isByEar ? undefined : { paths: [named], tagBpm: facts.embedded.tags?.bpm, lengthSeconds: facts.lengthSeconds }
+  const kind = decideKind(kindBy, figures.flags, timed && loopByTempo(timed, figures.flags))
+  const tempo = timed && tempoOf(timed, kind?.path ?? null)
   return {
     path, ...facts, figuresVersion: version, ...rest,
     onsets: hits.map(hit => hit.startSeconds),

@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { Flag } from '../audio/analysis/figures'
 import { loopByTempo, tempoOf, type TempoWitnesses } from './tempo'
 
-const said = (path: string, of: Partial<TempoWitnesses> = {}) => tempoOf({ paths: [path], tagBpm: undefined, lengthSeconds: 3.871, kind: 'loop', flags: [], ...of })
+const said = (path: string, of: Partial<TempoWitnesses> = {}, kind: string | null = 'loop') => tempoOf({ paths: [path], tagBpm: undefined, lengthSeconds: 3.871, ...of }, kind)
 const beats = (count: number, bpm: number) => count * 60 / bpm
 
 describe('the tempo that is stated of a sound', () => {
@@ -40,10 +41,9 @@ describe('the tempo that is stated of a sound', () => {
   })
 
   it('is not read in bare numbers or folders for what is no loop', () => {
-    const one = { kind: 'kick', lengthSeconds: beats(4, 120) }
-    expect(said('Kit 120 BPM/Kick 120.wav', one)).toBeUndefined()
-    expect(said('Kit/Kick 120bpm.wav', one)?.bpm).toBe(120)
-    expect(said('Kit/013 120.wav', { kind: null, flags: ['loop'], lengthSeconds: beats(4, 120) })?.bpm).toBe(120)
+    const one = { lengthSeconds: beats(4, 120) }
+    for (const kind of ['kick', null]) expect(said('Kit 120 BPM/Kick 120.wav', one, kind)).toBeUndefined()
+    expect(said('Kit/Kick 120bpm.wav', one, 'kick')?.bpm).toBe(120)
   })
 
   it('is not guessed where two numbers fit, or what is stated can be no tempo', () => {
@@ -70,19 +70,27 @@ describe('the tempo that is stated of a sound', () => {
 })
 
 describe('a loop by its tempo', () => {
-  const several = { tagBpm: undefined, lengthSeconds: beats(8, 124), flags: ['several-hits'] } as const
-  const many = { ...several, flags: ['several-hits', 'loop'] } as const
+  const told = (path: string, flags: readonly Flag[], of: Partial<TempoWitnesses> = {}) => loopByTempo({ paths: [path], tagBpm: undefined, lengthSeconds: beats(8, 124), ...of }, flags)
+  const several = ['several-hits'] as const
+  const many = ['several-hits', 'loop'] as const
 
   it('has several hits and a tempo that its name states by the word, or by a number where it has many', () => {
-    expect(loopByTempo({ ...several, paths: ['Bongo 124bpm.wav'] })).toEqual({ path: 'loop', confidence: 0.9, evidence: '"124bpm" in its name, and it has several hits' })
-    expect(loopByTempo({ ...many, paths: ['Shaker 124.wav'] })?.path).toBe('loop')
-    expect(loopByTempo({ ...many, paths: ['Kit 124 bpm/Shaker.wav'] })?.path).toBe('loop')
-    expect(loopByTempo({ ...several, paths: ['Shaker 124.wav'] })).toBeUndefined()
+    expect(told('Bongo 124bpm.wav', several)).toEqual({ path: 'loop', confidence: 0.9, evidence: '"124bpm" in its name, and it has several hits' })
+    expect(told('Shaker 124.wav', many)?.path).toBe('loop')
+    expect(told('Kit 124 bpm/Shaker.wav', many)?.path).toBe('loop')
+    expect(told('Shaker 124.wav', several)).toBeUndefined()
+    expect(told('Bongo 124bpm.wav', many, { lengthSeconds: 1.7 })?.path).toBe('loop')
+  })
+
+  it('is not what only lies in a folder that states a tempo, or has a tag for it, and lasts no whole bars', () => {
+    expect(told('Pack 124 BPM/One Shots/Ratchet.wav', many, { lengthSeconds: 1.7 })).toBeUndefined()
+    expect(told('Ratchet.wav', many, { lengthSeconds: 1.7, tagBpm: 124 })).toBeUndefined()
+    expect(told('Ratchet.wav', many, { tagBpm: 124 })?.path).toBe('loop')
   })
 
   it('is no stroke, with a flam or without, and no roll that nothing states a tempo of', () => {
-    expect(loopByTempo({ ...several, flags: [], paths: ['Bongo 124bpm.wav'] })).toBeUndefined()
-    expect(loopByTempo({ ...several, lengthSeconds: 0.8, paths: ['Clap 124bpm.wav'] })).toBeUndefined()
-    expect(loopByTempo({ ...many, paths: ['Snare Roll 2.wav'] })).toBeUndefined()
+    expect(told('Bongo 124bpm.wav', [])).toBeUndefined()
+    expect(told('Clap 124bpm.wav', several, { lengthSeconds: 0.8 })).toBeUndefined()
+    expect(told('Snare Roll 2.wav', many)).toBeUndefined()
   })
 })

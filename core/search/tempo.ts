@@ -14,8 +14,6 @@ export interface TempoWitnesses {
   readonly paths: readonly string[]
   readonly tagBpm: number | undefined
   readonly lengthSeconds: number
-  readonly kind: string | null
-  readonly flags: readonly Flag[]
 }
 
 const SLOWEST_BPM = 40
@@ -34,21 +32,28 @@ const LOOP_CONFIDENCE = 0.9
  *
  * @returns undefined where nothing is stated, or two numbers could be meant
  */
-export function tempoOf({ paths, tagBpm, lengthSeconds, kind, flags }: TempoWitnesses): TempoGuess | undefined {
+export function tempoOf(witnesses: TempoWitnesses, kind: string | null): TempoGuess | undefined {
+  const { paths, tagBpm, lengthSeconds } = witnesses
   if (tagBpm !== undefined && isTempo(tagBpm)) return { bpm: tagBpm, evidence: 'its tags' }
-  const named = paths.map(placesOf)
-  const isLoop = kind === 'loop' || flags.includes('loop')
-  return firstOf(named, ([name]) => name && worded(name)) ?? (isLoop ? firstOf(named, places => firstOf(places, place => worded(place) ?? byLength(place, lengthSeconds))) : undefined)
+  const named = inOwnName(paths)
+  if (named || kind !== 'loop') return named
+  return firstOf(paths, path => firstOf(placesOf(path), place => worded(place) ?? byLength(place, lengthSeconds)))
 }
 
 /**
- * What has several hits and a tempo that is stated is a loop, whatever instrument its name tells and its first hit sounds
- * like: `Bongo 124bpm` (common practice).
+ * What has several hits and a tempo that its own name states by a word, or many hits and one with which it lasts whole bars,
+ * is a loop, whatever instrument its name tells and its first hit sounds like: `Bongo 124bpm` (common practice).
  */
-export function loopByTempo(witnesses: Omit<TempoWitnesses, 'kind'>): KindGuess | undefined {
-  if (!witnesses.flags.includes('several-hits') || witnesses.lengthSeconds < SHORTEST_LOOP_SECONDS) return undefined
-  const tempo = tempoOf({ ...witnesses, kind: null })
-  return tempo && { path: 'loop', confidence: LOOP_CONFIDENCE, evidence: `${tempo.evidence}, and it has several hits` }
+export function loopByTempo(witnesses: TempoWitnesses, flags: readonly Flag[]): KindGuess | undefined {
+  if (!flags.includes('several-hits') || witnesses.lengthSeconds < SHORTEST_LOOP_SECONDS) return undefined
+  const many = flags.includes('loop') ? tempoOf(witnesses, 'loop') : undefined
+  const tempo = inOwnName(witnesses.paths) ?? (many && wholeBars(many.bpm, witnesses.lengthSeconds) ? many : undefined)
+  if (!tempo) return undefined
+  return { path: 'loop', confidence: LOOP_CONFIDENCE, evidence: `${tempo.evidence}, and it has several hits` }
+}
+
+function inOwnName(paths: readonly string[]): TempoGuess | undefined {
+  return firstOf(paths, path => worded(placesOf(path)[0]))
 }
 
 /** A name, with what it is the name of. */
@@ -58,7 +63,7 @@ interface Place {
 }
 
 /** The name of a file, and those of its folders from the nearest on. */
-function placesOf(path: string): Place[] {
+function placesOf(path: string): [Place, ...Place[]] {
   const [name, ...folders] = path.split('/').reverse()
   return [{ text: (name ?? '').replace(/\.[^.]*$/, ''), where: 'its name' }, ...folders.map(folder => ({ text: folder, where: `the folder "${folder}"` }))]
 }

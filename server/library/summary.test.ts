@@ -62,11 +62,12 @@ describe('the kind of a sound', () => {
 })
 
 describe('the tempo of a sound', () => {
-  const loop = { lengthSeconds: 4, flags: ['loop'] as const }
+  const loop = { lengthSeconds: 4, flags: ['several-hits', 'loop'] as const, audioKind: 'loop', audioConfidence: 0.9, audioEvidence: '12 hits' }
 
   it('is read from the names of its files, in bare numbers for loops alone: by ear, by name, or by hand', () => {
     const numbered = place('Deck 120.wav')
     expect(summaryOf(sound(loop), [place('013.wav'), numbered], []).tempo).toBe(120)
+    expect(summaryOf(sound(loop), [place('Bongo 120.wav', { kind: 'hand.bongo', kindConfidence: 0.9, kindEvidence: 'Bongo' })], [])).toMatchObject({ tempo: 120, kind: 'loop' })
     expect(summaryOf(sound({ lengthSeconds: 4 }), [numbered], []).tempo).toBeUndefined()
     expect(summaryOf(sound({ lengthSeconds: 4, handKind: 'loop' }), [numbered], []).tempo).toBe(120)
     expect(summaryOf(sound({ lengthSeconds: 4 }), [place('Deck 120.wav', { kind: 'loop', kindConfidence: 0.9, kindEvidence: 'Deck' })], []).tempo).toBe(120)

@@ -66,11 +66,11 @@ export function witnessesOf(sound: Pick<KnownSound, 'audioKind' | 'audioConfiden
 
 /** What is stated of a sound's tempo. */
 export function tempoOfSound(sound: TimedSound, kind: string | null, places: readonly Pick<PlaceOfSound, 'path'>[]): TempoGuess | undefined {
-  return tempoOf({ ...timeWitnesses(sound, places), kind })
+  return tempoOf(timeWitnesses(sound, places), kind)
 }
 
-function timeWitnesses({ lengthSeconds, flags, tagBpm }: TimedSound, places: readonly Pick<PlaceOfSound, 'path'>[]) {
-  return { paths: places.slice(0, MOST_WORDED).map(place => place.path), tagBpm: tagBpm ?? undefined, lengthSeconds, flags }
+function timeWitnesses({ lengthSeconds, tagBpm }: TimedSound, places: readonly Pick<PlaceOfSound, 'path'>[]) {
+  return { paths: places.slice(0, MOST_WORDED).map(place => place.path), tagBpm: tagBpm ?? undefined, lengthSeconds }
 }
 
 /** What the row of a sound says, drawn together from all that is known of it. A sound whose files are gone keeps its name, kind and tempo. */
@@ -103,7 +103,7 @@ function kindOf(sound: KnownSound, places: readonly PlaceOfSound[], rules: reado
   const rule = rules.find(candidate => candidate.kind !== null)
   if (rule?.kind) return { path: rule.kind, confidence: 1, evidence: `your rule for ${rule.folder === '' ? 'the whole source' : `the folder "${rule.folder}"`}` }
   if (places.length === 0) return guess(sound.kind, sound.kindConfidence, sound.kindEvidence) ?? undefined
-  return decideKind(witnessesOf(sound, places), sound.flags, loopByTempo(timeWitnesses(sound, places)))
+  return decideKind(witnessesOf(sound, places), sound.flags, loopByTempo(timeWitnesses(sound, places), sound.flags))
 }
 
 /** Rules of the folders that hold a sound, the nearest first. */
