@@ -67,7 +67,7 @@ export const test = base.extend<Beginning & { studio: Studio }>({
     await use(studio)
     await studio.server.stop()
   },
-  page: async ({ page }, use, info) => {
+  page: async ({ page, studio }, use, info) => {
     const errors: string[] = []
     const unanswered = new Set<string>()
     page.on('pageerror', error => errors.push(error.message))
@@ -79,7 +79,7 @@ export const test = base.extend<Beginning & { studio: Studio }>({
     })
     page.on('response', response => response.ok() || errors.push(`${response.status()} ${response.url()}`))
     await use(page)
-    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors, unanswered: [...unanswered] })}`)
+    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors, unanswered: [...unanswered], server: studio.server.lastWords() })}`)
   },
 })
 

@@ -18,6 +18,8 @@ export interface RunningServer {
   readonly api: <T>(path: string, options?: { method?: string, body?: unknown }) => Promise<T>
   /** Waits for a job to end. */
   readonly ended: (job: JobView) => Promise<JobView>
+  /** How the process ended, if it has, and the end of what it said. */
+  readonly lastWords: () => string
   /** Ends the process, as hard as the signal says. */
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
 }
@@ -54,7 +56,7 @@ export async function startServer(options: { data: string, roots: readonly strin
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   })
-  await opened(child)
+  const lastWords = await opened(child)
   const url = `http://127.0.0.1:${port}`
   const api = async <T>(path: string, { method = 'GET', body }: { method?: string, body?: unknown } = {}): Promise<T> => {
     const response = await fetch(`${url}${path}`, { method, body: body === undefined ? undefined : JSON.stringify(body) })
@@ -67,6 +69,7 @@ export async function startServer(options: { data: string, roots: readonly strin
     port,
     pid: child.pid ?? 0,
     api,
+    lastWords,
     ended: async (job) => {
       for (;;) {
         const now = await api<JobView>(`/api/jobs/${job.id}`)
@@ -92,12 +95,15 @@ export function freePort(): Promise<number> {
   })
 }
 
-function opened(child: ChildProcess): Promise<void> {
+const MOST_LAST_WORDS = 4000
+
+function opened(child: ChildProcess): Promise<() => string> {
   return new Promise((done, fail) => {
     let said = ''
+    const lastWords = () => `${child.exitCode === null && child.signalCode === null ? 'running' : `ended (${child.exitCode ?? child.signalCode})`}: ${said.slice(-MOST_LAST_WORDS)}`
     const listen = (chunk: Buffer) => {
       said += chunk.toString()
-      if (said.includes('Emporion is open')) done()
+      if (said.includes('Emporion is open')) done(lastWords)
     }
     child.stdout?.on('data', listen)
     child.stderr?.on('data', listen)
