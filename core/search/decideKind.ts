@@ -10,7 +10,7 @@ export interface KindWitnesses {
   readonly audio: KindGuess | null
 }
 
-/** Below this no kind is given: it would be a guess. Of what is heard between here and 60 %, two of three are right (docs/kinds.md). */
+/** Below this no kind is given: it would be a guess. Of what is heard between here and 60 %, a half is right (docs/kinds.md). */
 export const LEAST_CONFIDENCE = 0.3
 
 /** A word this sure is one of the file's own name; a folder's, or a word with several meanings, is less. */

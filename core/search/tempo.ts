@@ -46,10 +46,13 @@ export function tempoOf(witnesses: TempoWitnesses, kind: string | null): TempoGu
  */
 export function loopByTempo(witnesses: TempoWitnesses, flags: readonly Flag[]): KindGuess | undefined {
   if (!flags.includes('several-hits') || witnesses.lengthSeconds < SHORTEST_LOOP_SECONDS) return undefined
-  const many = flags.includes('loop') ? tempoOf(witnesses, 'loop') : undefined
-  const tempo = inOwnName(witnesses.paths) ?? (many && wholeBars(many.bpm, witnesses.lengthSeconds) ? many : undefined)
-  if (!tempo) return undefined
-  return { path: 'loop', confidence: LOOP_CONFIDENCE, evidence: `${tempo.evidence}, and it has several hits` }
+  const tempo = inOwnName(witnesses.paths) ?? (flags.includes('loop') ? ofWholeBars(witnesses) : undefined)
+  return tempo && { path: 'loop', confidence: LOOP_CONFIDENCE, evidence: `${tempo.evidence}, and it has several hits` }
+}
+
+function ofWholeBars(witnesses: TempoWitnesses): TempoGuess | undefined {
+  const tempo = tempoOf(witnesses, 'loop')
+  return tempo && wholeBars(tempo.bpm, witnesses.lengthSeconds) !== undefined ? tempo : undefined
 }
 
 function inOwnName(paths: readonly string[]): TempoGuess | undefined {

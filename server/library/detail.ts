@@ -41,7 +41,7 @@ export async function soundDetail(db: Database, hash: string) {
     embedded: sound.embedded,
     warnings: sound.warnings,
     /** What is stated of its tempo, and where. */
-    tempo: tempoOfSound({ lengthSeconds: sound.lengthSeconds, flags: sound.flags, tagBpm: sound.embedded.tags?.bpm ?? null }, sound.kind, present) ?? null,
+    tempo: tempoOfSound({ lengthSeconds: sound.lengthSeconds, tagBpm: sound.embedded.tags?.bpm ?? null }, sound.kind, present) ?? null,
     figures: sound.figures,
     lengthSeconds: sound.lengthSeconds,
     sampleRate: sound.sampleRate,

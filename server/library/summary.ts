@@ -27,7 +27,6 @@ export interface PlaceOfSound {
 /** What a sound's tempo is told by beside its files. */
 export interface TimedSound {
   readonly lengthSeconds: number
-  readonly flags: readonly Flag[]
   /** Stated by its tags. */
   readonly tagBpm: number | null
 }
@@ -35,6 +34,7 @@ export interface TimedSound {
 /** What is known of a sound beside its files. */
 export interface KnownSound extends TimedSound {
   readonly id: number
+  readonly flags: readonly Flag[]
   readonly audioKind: string | null
   readonly audioConfidence: number | null
   readonly audioEvidence: string | null
