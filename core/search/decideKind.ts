@@ -15,7 +15,7 @@ export const LEAST_CONFIDENCE = 0.3
 
 /** A word this sure is one of the file's own name; a folder's, or a word with several meanings, is less. */
 const SURE_WORD = 0.8
-/** What hears this sure is believed over a word that is not: of two sets that were not learned from, nothing heard so was wrong. */
+/** What hears this sure is believed over a word that is not: of two sets that were not learned from, 45 of 47 heard so were right. */
 const SURE_AUDIO = 0.95
 /** A word less sure than this is letters that may be anything, or a folder far above. */
 const FAINT_WORD = 0.5
