@@ -2,7 +2,6 @@ import { stat } from 'node:fs/promises'
 import { availableParallelism } from 'node:os'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
-import { Piscina } from 'piscina'
 import { decideKind, type KindWitnesses } from '../core/search/decideKind'
 import { kindFromName } from '../core/search/kindFromName'
 import { kindFromTags } from '../core/search/kindFromTags'
@@ -10,6 +9,7 @@ import { readName } from '../core/search/naming'
 import { loopByTempo, tempoOf } from '../core/search/tempo'
 import { messageOf } from '../core/errors'
 import type { Analysis } from '../server/library/analyse'
+import { threadPool } from '../server/jobs/threadPool'
 import { walk } from '../server/library/walk'
 
 const FILES_A_TASK = 8
@@ -30,7 +30,7 @@ if (positionals.length === 0) {
   process.exit(2)
 }
 
-const pool = new Piscina<string[], Analysis[]>({ filename: new URL('./workers/analyse.worker.mjs', import.meta.url).href, maxThreads: availableParallelism() })
+const pool = threadPool<string[], Analysis[]>({ filename: new URL('./workers/analyse.worker.mjs', import.meta.url).href, maxThreads: availableParallelism() })
 let read = 0
 let failed = 0
 

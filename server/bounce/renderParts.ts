@@ -1,9 +1,10 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { Piscina } from 'piscina'
+import type { Piscina } from 'piscina'
 import { EmporionError } from '../../core/errors'
 import { ProgressMeter } from '../jobs/meter'
 import type { JobContext } from '../jobs/context'
+import { threadPool } from '../jobs/threadPool'
 import { STOP, type BouncePart, type PartResult, type WrittenFile } from './part'
 
 const LOOK_MS = 100
@@ -12,7 +13,7 @@ let pool: Piscina<BouncePart, PartResult> | undefined
 
 /** Threads on all cores, for as long as the thread that asks for them. */
 function threads(workersDir: string): Piscina<BouncePart, PartResult> {
-  pool ??= new Piscina({ filename: join(workersDir, 'bounce.worker.mjs'), minThreads: availableParallelism(), maxThreads: availableParallelism() })
+  pool ??= threadPool({ filename: join(workersDir, 'bounce.worker.mjs'), minThreads: availableParallelism(), maxThreads: availableParallelism() })
   return pool
 }
 

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { Piscina } from 'piscina'
 import { messageOf } from '../../core/errors'
+import { threadPool } from '../jobs/threadPool'
 import type { Analysis } from './analyse'
 
 /** What analyses a batch of files at once: worker threads, or a stand-in for them. */
@@ -19,7 +19,7 @@ type OpenPool = AnalysisPool & { destroy(): Promise<void> }
 
 /** Worker threads on all cores, `atOnce` started before there is anything to do. */
 function analysisPool(workersDir: string, atOnce = 1): OpenPool {
-  return new Piscina<readonly string[], Analysis[]>({
+  return threadPool<readonly string[], Analysis[]>({
     filename: join(workersDir, 'analyse.worker.mjs'),
     minThreads: atOnce,
     maxThreads: availableParallelism(),

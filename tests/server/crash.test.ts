@@ -24,7 +24,7 @@ beforeEach(async () => {
 })
 afterEach(() => server.stop())
 
-const bringIn = () => server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, 'Pack') } })
+const bringIn = (folder = 'Pack') => server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, folder) } })
 const total = async () => (await server.api<{ total: number }>('/api/sounds?limit=0')).total
 
 /** Waits until the condition holds. */
@@ -94,6 +94,18 @@ describe('a scan on the way', () => {
     expect((await server.ended(job)).state).toBe('cancelled')
     expect(await total()).toBeGreaterThan(50)
     expect(existsSync(join(samples, 'Pack', '0', 'Kick 0.wav'))).toBe(true)
+  })
+
+  it('is cancelled at any moment, also while its threads begin, and the server goes on', async () => {
+    for (let i = 0; i < 10; i++) {
+      const job = await bringIn(`Pack/${i}`)
+      await new Promise(done => setTimeout(done, 20 * i))
+      await server.api(`/api/jobs/${job.id}/cancel`, { method: 'POST' })
+      expect(['cancelled', 'done']).toContain((await server.ended(job)).state)
+    }
+    expect(server.lastWords()).toMatch(/^running/)
+    await server.ended(await bringIn())
+    expect(await total()).toBe(FILES)
   })
 
   it('a second server on the same data folder is turned away', async () => {
