@@ -11,6 +11,7 @@ import { EmporionError } from '../errors'
 import { decodeAudio } from './decode'
 import type { DecodedAudio } from './decoded'
 import { identityBytes } from './identity'
+import { readTags } from './tags'
 import { writeWave } from './wave/write'
 
 const channels = [sine(440, 44_100, 8000, 0.8), sine(555, 44_100, 8000, 0.4)]
@@ -57,6 +58,17 @@ describe('decoding by what the bytes are', () => {
     expect(audio.facts.container).toBe('Ogg')
     expect(audio.frames).toBe(8000)
     expect(Math.max(...audio.channels[0]!)).toBeCloseTo(0.8, 1)
+  })
+
+  it('finds what lies behind an ID3 tag that was put before it (ID3v2.4.0, 3.1), and the tag with it', async () => {
+    const tag = Uint8Array.from([...Buffer.from('ID3'), 4, 0, 0, 0, 0, 1, 2, ...Buffer.from('TBPM'), 0, 0, 0, 4, 0, 0, 3, ...Buffer.from('118'), ...new Uint8Array(116)])
+    for (const file of [writeWave(channels, 44_100, { depth: 16 }), writeAiff(channels, 44_100, 16), encoded('flac', 16), encoded('ogg', 16)]) {
+      const plain = await decodeAudio(file)
+      const audio = await decodeAudio(Buffer.concat([tag, file]))
+      expect(audio.facts).toEqual(plain.facts)
+      expect(identity(audio)).toBe(identity(plain))
+      expect((await readTags(Buffer.concat([tag, file])))?.bpm).toBe(118)
+    }
   })
 
   it('says of an empty file, of text and of a compressed head without audio why they are not read', async () => {

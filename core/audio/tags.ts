@@ -2,6 +2,7 @@ import { AIFF_TAG_CHUNK, iffChunks, isAiff } from './aiff/read'
 import { ByteReader } from './bytes'
 import { isFlac, isMp3, isOgg } from './compressed'
 import type { FileTags } from './decoded'
+import { behindTag } from './id3'
 import { isWave } from './wave/read'
 import { riffChunks, WAVE_TAG_CHUNKS } from './wave/chunks'
 
@@ -35,7 +36,7 @@ export async function readTags(bytes: Uint8Array): Promise<FileTags | undefined>
 function tagged(bytes: Uint8Array): string | undefined {
   if (isWave(bytes)) return hasChunk(riffChunks(new ByteReader(bytes, 'file'), 12), WAVE_TAG_CHUNKS) ? 'audio/wav' : undefined
   if (isAiff(bytes)) return hasChunk(iffChunks(new ByteReader(bytes, 'file')), [AIFF_TAG_CHUNK]) ? 'audio/aiff' : undefined
-  if (isFlac(bytes)) return 'audio/flac'
+  if (isFlac(behindTag(bytes))) return 'audio/flac'
   if (isOgg(bytes)) return 'audio/ogg'
   return isMp3(bytes) ? 'audio/mpeg' : undefined
 }

@@ -3,12 +3,15 @@ import { ByteReader } from '../bytes'
 import type { DecodedAudio } from '../decoded'
 import { checkShape } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
+import { adpcmFrames, decodeAdpcm, type AdpcmLayout } from './adpcm'
 import { embeddedFrom, riffChunks, type Chunk } from './chunks'
 
 const PCM = 1
+const MS_ADPCM = 2
 const FLOAT = 3
 const A_LAW = 6
 const MU_LAW = 7
+const IMA_ADPCM = 0x11
 const EXTENSIBLE = 0xFFFE
 
 interface Format {
@@ -19,8 +22,18 @@ interface Format {
   readonly bits: number
 }
 
+/** What the data chunk holds. */
+interface Data {
+  readonly codec: string
+  readonly bitDepth: number
+  readonly frames: number
+  /** As many as the header speaks of. */
+  readonly statedFrames: number
+  readonly decode: () => Float32Array[]
+}
+
 /**
- * Reads a WAVE file: PCM of 8 to 32 bits, float of 32 and 64 bits, A-law and mu-law, plain or EXTENSIBLE.
+ * Reads a WAVE file: PCM of 8 to 32 bits, float of 32 and 64 bits, A-law, mu-law, IMA and MS ADPCM, plain or EXTENSIBLE.
  * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991); Microsoft WAVEFORMATEXTENSIBLE;
  * EBU Tech 3306 for RF64 headers.
  *
@@ -36,21 +49,56 @@ export function readWave(bytes: Uint8Array): DecodedAudio {
   if (!fmt) throw new EmporionError('unreadable', 'The WAVE file has no format chunk, so its samples cannot be understood.')
   if (!data) throw new EmporionError('unreadable', 'The WAVE file has no data chunk: it holds no audio.')
   const format = readFormat(reader, fmt)
-  const layout = layoutOf(format)
-  const frames = Math.floor((data.size - layout.bytesPerSample * format.channelCount + layout.frameBytes) / layout.frameBytes)
-  checkShape({ channelCount: format.channelCount, sampleRate: format.sampleRate, frames })
+  const held = format.tag === IMA_ADPCM || format.tag === MS_ADPCM ? adpcmData(reader, format, chunks, data) : pcmData(reader, format, data)
+  checkShape({ channelCount: format.channelCount, sampleRate: format.sampleRate, frames: held.frames })
   return {
-    channels: decodePcm(reader.slice(data.offset, data.size), format.channelCount, frames, layout),
+    channels: held.decode(),
     sampleRate: format.sampleRate,
-    frames,
+    frames: held.frames,
     facts: {
       container: 'WAVE',
-      codec: codecName(format),
-      bitDepth: format.bits,
+      codec: held.codec,
+      bitDepth: held.bitDepth,
       embedded: embeddedFrom(reader, chunks),
-      warnings: warningsOf(data, layout, frames),
+      warnings: warningsOf(data, held),
     },
   }
+}
+
+function pcmData(reader: ByteReader, format: Format, data: Chunk): Data {
+  const layout = layoutOf(format)
+  const frames = Math.floor((data.size - layout.bytesPerSample * format.channelCount + layout.frameBytes) / layout.frameBytes)
+  return {
+    codec: codecName(format),
+    bitDepth: format.bits,
+    frames,
+    statedFrames: Math.floor(data.statedSize / layout.frameBytes),
+    decode: () => decodePcm(reader.slice(data.offset, data.size), format.channelCount, frames, layout),
+  }
+}
+
+function adpcmData(reader: ByteReader, format: Format, chunks: readonly Chunk[], data: Chunk): Data {
+  if (format.bits !== 4) throw unsupported(format)
+  const fmt = chunks.find(chunk => chunk.id === 'fmt ')!
+  const fact = chunks.find(chunk => chunk.id === 'fact' && chunk.size >= 4)
+  const codec = format.tag === IMA_ADPCM ? 'IMA ADPCM' : 'MS ADPCM'
+  const layout: AdpcmLayout = { codec, channelCount: format.channelCount, blockBytes: Math.max(1, format.frameBytes), factors: codec === 'MS ADPCM' ? factorsIn(reader, fmt) : [] }
+  // The last block is filled up; how much of it is meant is said elsewhere.
+  const meant = fact ? reader.u32(fact.offset, true) : Infinity
+  const frames = Math.min(adpcmFrames(data.size, layout), meant || Infinity)
+  return {
+    codec,
+    bitDepth: 0,
+    frames,
+    statedFrames: Math.min(adpcmFrames(data.statedSize, layout), meant || Infinity),
+    decode: () => decodeAdpcm(reader.slice(data.offset, data.size), frames, layout),
+  }
+}
+
+/** The pairs of factors that the format chunk of MS ADPCM lists. */
+function factorsIn(reader: ByteReader, fmt: Chunk): [number, number][] {
+  const count = fmt.size < 22 ? 0 : Math.min(reader.u16(fmt.offset + 20, true), Math.floor((fmt.size - 22) / 4))
+  return Array.from({ length: count }, (_, i) => [reader.i16(fmt.offset + 22 + 4 * i, true), reader.i16(fmt.offset + 24 + 4 * i, true)])
 }
 
 /** True when the bytes begin as a WAVE file does. */
@@ -89,7 +137,11 @@ function encodingOf(format: Format, bytesPerSample: number): PcmLayout['encoding
   if (format.tag === FLOAT && (bytesPerSample === 4 || bytesPerSample === 8)) return 'float'
   if (format.tag === A_LAW && bytesPerSample === 1) return 'a-law'
   if (format.tag === MU_LAW && bytesPerSample === 1) return 'mu-law'
-  throw new EmporionError('unsupported', {
+  throw unsupported(format)
+}
+
+function unsupported(format: Format): EmporionError {
+  return new EmporionError('unsupported', {
     what: `The WAVE file is coded as format ${format.tag} with ${format.bits} bits, which Emporion does not read.`,
     next: 'Convert it to PCM or float WAVE first.',
   })
@@ -100,9 +152,8 @@ function codecName(format: Format): string {
   return names[format.tag] ?? 'PCM'
 }
 
-function warningsOf(data: Chunk, layout: PcmLayout, frames: number): string[] {
+function warningsOf(data: Chunk, { frames, statedFrames }: Data): string[] {
   if (data.statedSize === 0xFFFF_FFFF || data.statedSize === data.size) return []
   if (data.statedSize === 0) return ['The header says there is no audio; everything after it was read.']
-  const stated = Math.floor(data.statedSize / layout.frameBytes)
-  return [`The file is cut short: ${frames} of the ${stated} frames that its header speaks of are there.`]
+  return [`The file is cut short: ${frames} of the ${statedFrames} frames that its header speaks of are there.`]
 }

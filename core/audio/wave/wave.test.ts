@@ -54,7 +54,7 @@ describe('reading WAVE', () => {
   })
 
   it('turns away other codecs by name and header nonsense with the figure', () => {
-    expect(() => readWave(riff(fmt(2, 1, 4), chunk('data', [1, 2])))).toThrow(/format 2 with 4 bits/)
+    expect(() => readWave(riff(fmt(0x31, 1, 4), chunk('data', [1, 2])))).toThrow(/format 49 with 4 bits/)
     expect(() => readWave(riff(fmt(1, 900), chunk('data', new Array<number>(1800).fill(0))))).toThrow(/900 channels/)
     expect(() => readWave(riff(fmt(1, 1, 16, 7), chunk('data', [0, 0])))).toThrow(/7 Hz/)
     expect(() => readWave(riff(fmt(), chunk('data', [])))).toThrow(/no audio/)
