@@ -9,6 +9,7 @@ import { readName } from '../core/search/naming'
 import { loopByTempo, tempoOf } from '../core/search/tempo'
 import { messageOf } from '../core/errors'
 import type { Analysis } from '../server/library/analyse'
+import { analyseBatch } from '../server/library/pool'
 import { threadPool } from '../server/jobs/threadPool'
 import { walk } from '../server/library/walk'
 
@@ -31,6 +32,7 @@ if (positionals.length === 0) {
 }
 
 const pool = threadPool<string[], Analysis[]>({ filename: new URL('./workers/analyse.worker.mjs', import.meta.url).href, maxThreads: availableParallelism() })
+const NEVER = new AbortController().signal
 let read = 0
 let failed = 0
 
@@ -91,7 +93,7 @@ function textOf(line: Line): string {
 }
 
 async function analyse(batch: readonly Found[]): Promise<void> {
-  const results = await pool.run(batch.map(file => file.path))
+  const results = await analyseBatch(pool, batch.map(file => file.path), NEVER)
   batch.forEach((file, i) => say(lineOf(file, results[i]!)))
 }
 

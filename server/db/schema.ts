@@ -27,6 +27,8 @@ export const sources = pgTable('sources', {
   createdAt: createdAt(),
   lastScanAt: timestamp('last_scan_at', { withTimezone: true }),
   otherFiles: integer('other_files').notNull().default(0),
+  /** How many of those by what their names end with, the commonest ones. */
+  otherEndings: jsonb('other_endings').$type<Readonly<Record<string, number>>>().notNull().default({}),
   /** The archive that it was unpacked from, where that lies on this machine; it is unpacked once. */
   archive: text('archive'),
   /** A paused source is neither watched nor measured anew. */
@@ -108,6 +110,8 @@ export const files = pgTable('files', {
   soundId: integer('sound_id').references(() => sounds.id),
   /** Why it could not be read. */
   error: text('error'),
+  /** What read it, or could not: see `READERS_VERSION`. */
+  readersVersion: integer('readers_version').notNull().default(0),
   missing: boolean('missing').notNull().default(false),
   /** What its name and folders say. */
   kind: text('kind'),

@@ -34,7 +34,8 @@ export interface SoundFacts {
   readonly audioKind: KindGuess | null
 }
 
-export type Analysis = { readonly facts: SoundFacts } | { readonly error: string }
+/** `isOfDisk`: it could not even be read, which may pass: rights, a drive that stutters. */
+export type Analysis = { readonly facts: SoundFacts } | { readonly error: string, readonly isOfDisk?: true }
 
 /**
  * Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. For threads that do nothing
@@ -49,8 +50,12 @@ export async function analyseFile(path: string): Promise<Analysis> {
   }
   catch (thrown) {
     if (thrown instanceof EmporionError) return { error: thrown.message }
-    return { error: `The file could not be read: ${messageOf(thrown)}.` }
+    return { error: `The file could not be read: ${messageOf(thrown)}.`, ...isOfDisk(thrown) ? { isOfDisk: true } : {} }
   }
+}
+
+function isOfDisk(thrown: unknown): boolean {
+  return thrown instanceof Error && 'syscall' in thrown
 }
 
 /** Decodes the file at a path. @throws EmporionError, or the file system's own error */

@@ -154,7 +154,7 @@ describe('walking a folder', () => {
     symlinkSync(join(root, 'nowhere'), join(root, 'dead.wav'))
     const found = await walked(root)
     expect(found.flatMap(entry => entry.type === 'file' ? [entry.path] : []).toSorted()).toEqual(['a/Kick.WAV', 'a/b/Snare.aif'])
-    expect(found.filter(entry => entry.type === 'other')).toHaveLength(1)
+    expect(found.filter(entry => entry.type === 'other')).toEqual([{ type: 'other', ending: 'txt' }])
     expect(found.flatMap(entry => entry.type === 'problem' ? [entry.path] : []).toSorted()).toEqual(['dead.wav', 'secret.wav'])
   })
 
@@ -194,7 +194,7 @@ describe('analysing a file', () => {
     const folder = freshFolder()
     expect(await analyseFile(put(folder, 'a.wav', waveOf(100, 441)))).toMatchObject({ facts: { container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1, frames: 441, lengthSeconds: 0.01 } })
     expect(await analyseFile(put(folder, 'b.wav', 'Sorry.'))).toEqual({ error: expect.stringContaining('no audio that Emporion knows') })
-    expect(await analyseFile(join(folder, 'c.wav'))).toEqual({ error: expect.stringContaining('could not be read') })
+    expect(await analyseFile(join(folder, 'c.wav'))).toEqual({ error: expect.stringContaining('could not be read'), isOfDisk: true })
     expect(existsSync(join(folder, 'a.wav'))).toBe(true)
   })
 })

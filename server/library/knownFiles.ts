@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
+import { READERS_VERSION } from '../../core/audio/decode'
 import type { Database } from '../db/open'
 
 /** A file as an earlier scan left it. */
@@ -11,7 +12,7 @@ export interface KnownFile {
   readonly missing: boolean
   /** Null for a file that could not be read. */
   readonly soundId: number | null
-  /** True when its sound was measured by older methods. */
+  /** True when its sound was measured by older methods, or it could not be read by older readers. */
   readonly isOutdated: boolean
 }
 
@@ -32,6 +33,7 @@ const columnsSchema = z.object({
  */
 export async function knownFiles(db: Database, sourceId: number): Promise<Map<string, KnownFile>> {
   const outdated = await outdatedSounds(db, sourceId)
+  const unread = await unreadByOlder(db, sourceId)
   const known = new Map<string, KnownFile>()
   const { rows: [ends] } = await db.execute<{ first: number | null, last: number | null }>(sql`
     SELECT min(id) AS first, max(id) AS last FROM files WHERE source_id = ${sourceId}`)
@@ -43,7 +45,7 @@ export async function knownFiles(db: Database, sourceId: number): Promise<Map<st
     const { id, path, size, modifiedMs, missing, soundId } = columnsSchema.parse(part)
     for (let i = 0; i < id.length; i++) {
       const sound = soundId[i] ?? null
-      known.set(path[i]!, { id: id[i]!, size: size[i]!, modifiedMs: modifiedMs[i]!, missing: missing[i]!, soundId: sound, isOutdated: sound !== null && outdated.has(sound) })
+      known.set(path[i]!, { id: id[i]!, size: size[i]!, modifiedMs: modifiedMs[i]!, missing: missing[i]!, soundId: sound, isOutdated: sound === null ? unread.has(id[i]!) : outdated.has(sound) })
     }
   }
   return known
@@ -56,5 +58,12 @@ async function outdatedSounds(db: Database, sourceId: number): Promise<Set<numbe
   const { rows: [list] } = await db.execute<{ ids: number[] | null }>(sql`
     SELECT json_agg(id) AS ids FROM sounds s
     WHERE figures_version < ${FIGURES_VERSION} AND EXISTS (SELECT FROM files f WHERE f.sound_id = s.id AND f.source_id = ${sourceId})`)
+  return new Set(list?.ids)
+}
+
+/** Files that older readers could not read. */
+async function unreadByOlder(db: Database, sourceId: number): Promise<Set<number>> {
+  const { rows: [list] } = await db.execute<{ ids: number[] | null }>(sql`
+    SELECT json_agg(id) AS ids FROM files WHERE source_id = ${sourceId} AND error IS NOT NULL AND readers_version < ${READERS_VERSION}`)
   return new Set(list?.ids)
 }

@@ -1,5 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Figures } from '../../core/audio/analysis/figures'
+import { READERS_VERSION } from '../../core/audio/decode'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
@@ -18,6 +19,9 @@ export interface AnalysedFile {
   readonly analysis: Analysis
 }
 
+/** Size of what could not be looked at. */
+export const UNKNOWN_BYTES = -1
+
 interface NamedFile extends AnalysedFile {
   readonly said: NamedColumns
 }
@@ -34,7 +38,7 @@ export async function recordFiles(db: Database, sourceId: number, batch: readonl
       .where(and(eq(files.sourceId, sourceId), inArray(files.path, batch.map(({ file }) => file.path))))
     await tx.execute(sql`${insertRows(files, named.map(entry => fileRow(sourceId, entry, ids)))}
       ON CONFLICT (source_id, path) DO UPDATE SET
-        size = excluded.size, modified_ms = excluded.modified_ms, sound_id = excluded.sound_id, error = excluded.error, missing = false,
+        size = excluded.size, modified_ms = excluded.modified_ms, sound_id = excluded.sound_id, error = excluded.error, readers_version = excluded.readers_version, missing = false,
         kind = excluded.kind, kind_confidence = excluded.kind_confidence, kind_evidence = excluded.kind_evidence,
         tag_kind = excluded.tag_kind, tag_confidence = excluded.tag_confidence, tag_evidence = excluded.tag_evidence,
         family = excluded.family`)
@@ -139,10 +143,12 @@ function figureColumns(figures: Figures) {
 function fileRow(sourceId: number, { file, analysis, said }: NamedFile, ids: ReadonlyMap<string, number>) {
   return {
     sourceId,
-    size: file.size,
+    // What the disk would not give is tried again by every scan.
+    size: 'isOfDisk' in analysis ? UNKNOWN_BYTES : file.size,
     modifiedMs: file.modifiedMs,
     soundId: 'facts' in analysis ? ids.get(analysis.facts.hash) ?? null : null,
     error: 'error' in analysis ? analysis.error : null,
+    readersVersion: READERS_VERSION,
     ...said,
   }
 }

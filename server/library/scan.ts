@@ -11,7 +11,7 @@ import type { ScanResult } from '../jobs/types'
 import { needRoom } from '../vault/disk'
 import { knownFiles, type KnownFile } from './knownFiles'
 import { analyseBatch, LargeFiles, LatePool } from './pool'
-import { recordFiles, refreshSounds, type AnalysedFile } from './record'
+import { recordFiles, refreshSounds, UNKNOWN_BYTES, type AnalysedFile } from './record'
 import { allowedPath } from './roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
 
@@ -24,12 +24,15 @@ const WRITE_EVERY_MS = 700
 /** From this size on files are read one at a time. */
 const LARGE_BYTES = 32_000_000
 const REPORT_EVERY_MS = 200
+/** Endings of files left out that are kept by number. */
+const MOST_ENDINGS = 20
 const CHANGED_EVERY_MS = 1_000
 
 interface Found {
   readonly files: Map<string, WalkedFile>
   readonly problems: WalkedProblem[]
-  otherFiles: number
+  /** By their endings. */
+  readonly others: Map<string, number>
 }
 
 /**
@@ -74,7 +77,8 @@ async function scanFolder(sourceId: number, root: string, pool: LatePool, contex
   const unreadable = await readFresh(root, sourceId, fresh, found.problems, pool, context)
   const missing = await markMissing(db, sourceId, known, found)
   if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
-  await db.update(sources).set({ lastScanAt: new Date(), otherFiles: found.otherFiles }).where(eq(sources.id, sourceId))
+  const otherFiles = [...found.others.values()].reduce((sum, count) => sum + count, 0)
+  await db.update(sources).set({ lastScanAt: new Date(), otherFiles, otherEndings: commonest(found.others) }).where(eq(sources.id, sourceId))
   return {
     files: found.files.size,
     read: fresh.length - unreadable,
@@ -82,18 +86,22 @@ async function scanFolder(sourceId: number, root: string, pool: LatePool, contex
     unreadable: unreadable + found.problems.length,
     missing,
     back,
-    otherFiles: found.otherFiles,
+    otherFiles,
   }
 }
 
+function commonest(counts: ReadonlyMap<string, number>): Record<string, number> {
+  return Object.fromEntries([...counts].sort(([, a], [, b]) => b - a).slice(0, MOST_ENDINGS))
+}
+
 async function lookThrough(root: string, context: JobContext): Promise<Found> {
-  const found: Found = { files: new Map(), problems: [], otherFiles: 0 }
+  const found: Found = { files: new Map(), problems: [], others: new Map() }
   const meter = new ProgressMeter('files')
   let reported = 0
   for await (const part of walk(root)) {
     context.signal.throwIfAborted()
     for (const entry of part) {
-      if (entry.type === 'other') found.otherFiles++
+      if (entry.type === 'other') found.others.set(entry.ending, (found.others.get(entry.ending) ?? 0) + 1)
       else if (entry.type === 'problem') found.problems.push(entry)
       else found.files.set(entry.path, entry)
     }
@@ -204,7 +212,7 @@ async function writeProblems(db: Database, sourceId: number, found: readonly Wal
   const problems = [...new Map(found.map(problem => [problem.path, problem])).values()]
   for (let i = 0; i < problems.length; i += FILES_A_WRITE) {
     await recordFiles(db, sourceId, problems.slice(i, i + FILES_A_WRITE).map(problem => ({
-      file: { type: 'file', path: problem.path, size: -1, modifiedMs: 0 },
+      file: { type: 'file', path: problem.path, size: UNKNOWN_BYTES, modifiedMs: 0 },
       analysis: { error: problem.reason },
     })))
   }

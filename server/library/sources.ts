@@ -2,7 +2,9 @@ import { createReadStream } from 'node:fs'
 import { rm, stat } from 'node:fs/promises'
 import { basename, extname } from 'node:path'
 import { and, asc, eq, isNotNull, lt, ne, sql } from 'drizzle-orm'
+import { union } from 'drizzle-orm/pg-core'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
+import { READERS_VERSION } from '../../core/audio/decode'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
@@ -26,6 +28,7 @@ export interface SourceView {
   readonly unreadable: number
   readonly missing: number
   readonly otherFiles: number
+  readonly otherEndings: Readonly<Record<string, number>>
   /** Neither watched nor measured anew. */
   readonly paused: boolean
   /** Names of sources that hold the same folders, wholly or in part. */
@@ -111,11 +114,15 @@ export async function redrawSource(db: Database, sourceId: number, folder: strin
   return ids.length
 }
 
-/** Sources with files that are there and whose sounds were measured by older methods. */
+/** Sources with files that are there and that older readers could not read, or whose sounds were measured by older methods. */
 export async function outdatedSources(db: Database): Promise<{ id: number, name: string }[]> {
-  return db.selectDistinct({ id: sources.id, name: sources.name }).from(sources)
-    .innerJoin(files, eq(files.sourceId, sources.id)).innerJoin(sounds, eq(files.soundId, sounds.id))
-    .where(and(eq(files.missing, false), eq(sources.paused, false), lt(sounds.figuresVersion, FIGURES_VERSION)))
+  const ofFiles = () => db.selectDistinct({ id: sources.id, name: sources.name }).from(sources).innerJoin(files, eq(files.sourceId, sources.id)).$dynamic()
+  const isThere = and(eq(files.missing, false), eq(sources.paused, false))
+  // Each by an index of its own; asked together, the database looks at every file.
+  return union(
+    ofFiles().innerJoin(sounds, eq(files.soundId, sounds.id)).where(and(isThere, lt(sounds.figuresVersion, FIGURES_VERSION))),
+    ofFiles().where(and(isThere, isNotNull(files.error), lt(files.readersVersion, READERS_VERSION))),
+  )
 }
 
 export async function listSources(db: Database): Promise<SourceView[]> {
@@ -138,6 +145,7 @@ export async function listSources(db: Database): Promise<SourceView[]> {
     unreadable: figures?.unreadable ?? 0,
     missing: figures?.missing ?? 0,
     otherFiles: source.otherFiles,
+    otherEndings: source.otherEndings,
     paused: source.paused,
     overlaps: rows.filter(({ sources: other }) => other.id !== source.id && (liesBelow(other.path, source.path) || liesBelow(source.path, other.path))).map(({ sources: other }) => other.name),
   }))

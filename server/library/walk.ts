@@ -20,8 +20,11 @@ export interface WalkedProblem {
   readonly reason: string
 }
 
+/** A file that is no audio by its name. */
 export interface WalkedOther {
   readonly type: 'other'
+  /** What its name ends with, in small letters and without the dot; empty where that is hardly meant as an ending. */
+  readonly ending: string
 }
 
 /** What stands in a name for bytes that are no UTF-8. */
@@ -34,6 +37,7 @@ const LONGEST_PATH = 640
 const SHOWN_OF_PATH = 200
 
 const EXTENSIONS = new Set(AUDIO_EXTENSIONS)
+const ENDING = /\.([a-z0-9]{1,8})$/i
 
 /** Entries looked at in one go: waiting for each by itself takes ten times as long, and cancelling must get a turn. */
 const ENTRIES_IN_ONE_GO = 200
@@ -109,7 +113,7 @@ function realPathOf(path: string): string | undefined {
 }
 
 function describe(root: string, path: string): Walked {
-  if (!isAudio(path)) return { type: 'other' }
+  if (!isAudio(path)) return { type: 'other', ending: ENDING.exec(path)?.[1]?.toLowerCase() ?? '' }
   if (path.length > LONGEST_PATH) return problem(path, `Its path below the source has ${path.length} characters; up to ${LONGEST_PATH} are kept. Move it to a shorter one.`)
   try {
     const { size, mtimeMs } = statSync(`${root}/${path}`)

@@ -1,13 +1,21 @@
 import { join, resolve } from 'node:path'
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import { expect, it } from 'vitest'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { openDatabase } from '../../server/db/open'
 import type { JobView, ScanResult } from '../../server/jobs/types'
 import type { SoundDetail } from '../../server/library/detail'
+import { UNKNOWN_BYTES } from '../../server/library/record'
 import type { SoundRow } from '../../server/library/search'
 import { freshFolder, put, waveOf } from '../helpers/folder'
 import { startServer } from '../helpers/server'
+
+/** Changes the database of a studio that is not running. */
+async function alter(data: string, change: SQL): Promise<void> {
+  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
+  await database.db.execute(change)
+  await database.close()
+}
 
 it('sounds that an older Emporion measured are measured anew at the next start, and nothing else of them changes', async () => {
   const samples = freshFolder()
@@ -21,9 +29,7 @@ it('sounds that an older Emporion measured are measured anew at the next start, 
   expect(rows.every(row => row.hitLufs !== null)).toBe(true)
   await server.stop()
 
-  const database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
-  await database.db.execute(sql`update sounds set figures = null, figures_version = 0, hit_lufs = null, flags = '{}' where name <> 'Tom 1'`)
-  await database.close()
+  await alter(data, sql`update sounds set figures = null, figures_version = 0, hit_lufs = null, flags = '{}' where name <> 'Tom 1'`)
 
   server = await startServer(options)
   try {
@@ -33,6 +39,34 @@ it('sounds that an older Emporion measured are measured anew at the next start, 
     expect((await server.api<{ rows: SoundRow[] }>('/api/sounds')).rows).toEqual(rows)
     const detail = await server.api<SoundDetail>(`/api/sounds/${rows[2]!.hash}`)
     expect(detail.figures).toMatchObject({ version: FIGURES_VERSION, pitch: { hz: expect.closeTo(140, 0) } })
+  }
+  finally {
+    await server.stop()
+  }
+})
+
+it('what older readers could not read is tried at the next start, what the disk would not give at the next scan, what is broken not again', async () => {
+  const samples = freshFolder()
+  const data = freshFolder()
+  for (const name of ['Tom 1', 'Tom 2', 'Tom 3']) put(samples, `Toms/${name}.wav`, waveOf(80, 30_000 + name.charCodeAt(4)))
+  put(samples, 'Toms/Broken.wav', 'no audio')
+  const options = { data, roots: [samples] }
+  let server = await startServer(options)
+  const bringIn = () => server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, 'Toms') } })
+  await server.ended(await bringIn())
+  await server.stop()
+
+  await alter(data, sql`update files set sound_id = null, error = 'no such format', readers_version = 0 where path = 'Tom 1.wav'`)
+
+  server = await startServer(options)
+  try {
+    const [again] = (await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew')
+    expect((await server.ended(again!)).result).toMatchObject({ files: 4, read: 1, unchanged: 3, unreadable: 0 })
+    expect((await server.ended(await bringIn())).result).toMatchObject({ files: 4, read: 0, unchanged: 4 })
+    await server.stop()
+    await alter(data, sql`update files set sound_id = null, error = 'EIO', size = ${UNKNOWN_BYTES} where path = 'Tom 2.wav'`)
+    server = await startServer(options)
+    expect((await server.ended(await bringIn())).result).toMatchObject({ files: 4, read: 1, unchanged: 3, unreadable: 0 })
   }
   finally {
     await server.stop()

@@ -2,7 +2,7 @@
 import type { Family, FlaggedFile } from '~~/server/library/overview'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
-import { whole } from '../../composables/useFormat'
+import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 
 /** One source more closely: what could not be read, what is missing, its rules, its families, its list. */
@@ -14,6 +14,13 @@ const unreadable = shallowRef<readonly { path: string, reason: string }[]>([])
 const missing = shallowRef<readonly { path: string }[]>([])
 const flagged = shallowRef<readonly FlaggedFile[]>([])
 const families = shallowRef<readonly Family[]>([])
+
+/** Files that were not even tried, by what their names end with. */
+const leftOut = computed(() => {
+  const told = Object.entries(source.otherEndings).sort(([a, one], [b, other]) => other - one || (a < b ? -1 : 1))
+  const rest = source.otherFiles - told.reduce((sum, [, count]) => sum + count, 0)
+  return [...told.map(([ending, count]) => `${whole(count)} ${ending ? `.${ending}` : 'without an ending'}`), ...rest > 0 ? [`${whole(rest)} more`] : []].join(', ')
+})
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {
   await saying(async () => {
@@ -44,6 +51,9 @@ else if (source.missing > 0) tab.value = 'missing'
             <strong>{{ item.path }}</strong>: {{ item.reason }}
           </LongList>
         </template>
+        <p v-if="source.otherFiles > 0" class="quiet">
+          {{ counted(source.otherFiles, 'other file') }} left out, no audio by their names: {{ leftOut }}.
+        </p>
       </el-tab-pane>
       <el-tab-pane :label="`Missing: ${whole(missing.length)}`" name="missing">
         <p v-if="missing.length === 0" class="quiet">
