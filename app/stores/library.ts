@@ -1,6 +1,6 @@
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, reactive, ref, shallowReactive, shallowRef, watch } from 'vue'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import type { Facets } from '~~/core/search/catalogue/facets'
 import type { FoundBy, Hidden } from '~~/core/search/catalogue/find'
 import type { SortBy } from '~~/core/search/catalogue/order'
@@ -12,11 +12,10 @@ import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { newest } from './newest'
+import { PAGE_ROWS, pagedRows } from './pagedRows'
 import { stretchesOf } from './stretches'
 import { useSettings } from './settings'
 
-const PAGE_ROWS = 50
-const MOST_PAGES = 120
 const REFRESH_MS = 400
 /** Who types lets less than this pass between two keys. */
 const CALM_MS = 250
@@ -42,7 +41,7 @@ export const useLibrary = defineStore('library', () => {
   const search = reactive({ ...EVERYTHING, ...kept.value })
   const total = ref(0)
   const loaded = ref(false)
-  const rows = shallowReactive(new Map<number, FoundRow>())
+  const { rows, begin, need, fetchRow, fetchRows } = pagedRows(total, fetchPage)
   const cursor = ref(0)
   /** Indexes of chosen rows beside the cursor's. */
   const chosen = shallowRef<ReadonlySet<number>>(new Set())
@@ -50,8 +49,6 @@ export const useLibrary = defineStore('library', () => {
   const hidden = shallowRef(NONE_HIDDEN)
   const counts = shallowRef(NONE_FOUND)
   const sources = shallowRef<readonly SourceView[]>([])
-  const asked = new Set<number>()
-  const onTheirWay = new Map<number, Promise<unknown>>()
   /** Goes up with every new result. */
   const version = ref(0)
   let turn = 0
@@ -168,13 +165,11 @@ export const useLibrary = defineStore('library', () => {
         return
       }
       passed = 0
-      rows.clear()
-      asked.clear()
       total.value = page.total
       isFiltered.value = asksForLess
       counts.value = page.counts
       hidden.value = NONE_HIDDEN
-      keep(firstPage, page)
+      begin(firstPage, page)
       cursor.value = Math.min(cursor.value, Math.max(0, page.total - 1))
       loaded.value = true
       version.value++
@@ -206,55 +201,13 @@ export const useLibrary = defineStore('library', () => {
     if (start !== undefined) requestAnimationFrame(() => setTimeout(() => performance.measure('emporion:key-to-rows', { start, end: performance.now() })))
   }
 
-  /** Makes sure that the rows of a stretch are here or on their way. */
-  async function ensure(from: number, to: number): Promise<void> {
-    const own = turn
-    const last = Math.min(to, total.value - 1)
-    for (let number = Math.floor(Math.max(0, from) / PAGE_ROWS); number <= Math.floor(last / PAGE_ROWS); number++) {
-      if (asked.has(number)) continue
-      asked.add(number)
-      const coming = fetchPage(number).catch(() => undefined)
-      onTheirWay.set(number, coming)
-      const page = await coming
-      onTheirWay.delete(number)
-      if (own !== turn) return
-      if (page) keep(number, page)
-      else asked.delete(number)
-    }
-  }
-
-  /** Makes sure of the rows in sight, then of those around them: where somebody goes next, they are there already. */
-  async function need(from: number, to: number): Promise<void> {
-    await ensure(from, to)
-    await ensure(to + 1, to + PAGE_ROWS)
-    await ensure(from - PAGE_ROWS, from - 1)
-  }
-
-  /** A row, also one that is still on its way. */
-  async function fetchRow(index: number): Promise<FoundRow | undefined> {
-    const number = Math.floor(index / PAGE_ROWS)
-    await ensure(index, index)
-    await onTheirWay.get(number)
-    return rows.get(index)
-  }
-
   function fetchPage(number: number): Promise<SearchPage> {
     return api<SearchPage>('/api/sounds', { query: { ...asks(), offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
   }
 
   /** The chosen rows, or the one at the cursor, in their order; those that are not in the page are fetched. */
   async function fetchChosen(most = Infinity): Promise<FoundRow[]> {
-    const indexes = chosenIndexes().slice(0, most)
-    const fetched = new Map<number, readonly FoundRow[]>()
-    const found: FoundRow[] = []
-    for (const index of indexes) {
-      const here = rows.get(index)
-      const number = Math.floor(index / PAGE_ROWS)
-      if (!here && !fetched.has(number)) fetched.set(number, (await fetchPage(number)).rows)
-      const row = here ?? fetched.get(number)?.[index % PAGE_ROWS]
-      if (row) found.push(row)
-    }
-    return found
+    return fetchRows(chosenIndexes().slice(0, most))
   }
 
   /** The ids of the chosen sounds, or of the one at the cursor, however many there are. */
@@ -269,15 +222,6 @@ export const useLibrary = defineStore('library', () => {
 
   function chosenIndexes(): number[] {
     return chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value]
-  }
-
-  function keep(number: number, page: SearchPage): void {
-    asked.add(number)
-    page.rows.forEach((row, i) => rows.set(number * PAGE_ROWS + i, row))
-    if (asked.size <= MOST_PAGES) return
-    const far = [...asked].sort((a, b) => Math.abs(b - number) - Math.abs(a - number))[0]!
-    asked.delete(far)
-    for (let i = 0; i < PAGE_ROWS; i++) rows.delete(far * PAGE_ROWS + i)
   }
 
   /** Moves the cursor; with `extend` the rows passed over are chosen with it. */

@@ -1,0 +1,77 @@
+import { shallowReactive, type Ref } from 'vue'
+import type { FoundRow, SearchPage } from '~~/server/library/search'
+
+export const PAGE_ROWS = 50
+const MOST_PAGES = 120
+
+/** The rows of one result of a search, of which those in sight and around them are here. */
+export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Promise<SearchPage>) {
+  const rows = shallowReactive(new Map<number, FoundRow>())
+  const asked = new Set<number>()
+  const onTheirWay = new Map<number, Promise<unknown>>()
+  let result = 0
+
+  /** Takes the first rows of a new result. What is on its way of the one before is let go. */
+  function begin(number: number, page: SearchPage): void {
+    result++
+    rows.clear()
+    asked.clear()
+    keep(number, page)
+  }
+
+  function keep(number: number, page: SearchPage): void {
+    asked.add(number)
+    page.rows.forEach((row, i) => rows.set(number * PAGE_ROWS + i, row))
+    if (asked.size <= MOST_PAGES) return
+    const far = [...asked].sort((a, b) => Math.abs(b - number) - Math.abs(a - number))[0]!
+    asked.delete(far)
+    for (let i = 0; i < PAGE_ROWS; i++) rows.delete(far * PAGE_ROWS + i)
+  }
+
+  /** Makes sure that the rows of a stretch are here or on their way. */
+  async function ensure(from: number, to: number): Promise<void> {
+    const own = result
+    const last = Math.min(to, total.value - 1)
+    for (let number = Math.floor(Math.max(0, from) / PAGE_ROWS); number <= Math.floor(last / PAGE_ROWS); number++) {
+      if (asked.has(number)) continue
+      asked.add(number)
+      const coming = fetchPage(number).catch(() => undefined)
+      onTheirWay.set(number, coming)
+      const page = await coming
+      onTheirWay.delete(number)
+      if (own !== result) return
+      if (page) keep(number, page)
+      else asked.delete(number)
+    }
+  }
+
+  /** Makes sure of the rows in sight, then of those around them: where somebody goes next, they are there already. */
+  async function need(from: number, to: number): Promise<void> {
+    await ensure(from, to)
+    await ensure(to + 1, to + PAGE_ROWS)
+    await ensure(from - PAGE_ROWS, from - 1)
+  }
+
+  /** A row, also one that is still on its way. */
+  async function fetchRow(index: number): Promise<FoundRow | undefined> {
+    await ensure(index, index)
+    await onTheirWay.get(Math.floor(index / PAGE_ROWS))
+    return rows.get(index)
+  }
+
+  /** Rows in the order of their indexes; those that are not here are fetched. */
+  async function fetchRows(indexes: readonly number[]): Promise<FoundRow[]> {
+    const fetched = new Map<number, readonly FoundRow[]>()
+    const found: FoundRow[] = []
+    for (const index of indexes) {
+      const here = rows.get(index)
+      const number = Math.floor(index / PAGE_ROWS)
+      if (!here && !fetched.has(number)) fetched.set(number, (await fetchPage(number)).rows)
+      const row = here ?? fetched.get(number)?.[index % PAGE_ROWS]
+      if (row) found.push(row)
+    }
+    return found
+  }
+
+  return { rows, begin, need, fetchRow, fetchRows }
+}
