@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { counted, decibels, kilohertz, lufs, megabytes, peakDb, seconds, signedDb, timeLeft, whole } from './useFormat'
+import { beatsAMinute, counted, decibels, kilohertz, lufs, megabytes, peakDb, seconds, signedDb, timeLeft, whole } from './useFormat'
 
 describe('figures as they are shown', () => {
   it('have units and a fixed number of digits (words.md)', () => {
@@ -21,5 +21,6 @@ describe('figures as they are shown', () => {
     expect(whole(104_233)).toBe('104,233')
     expect([0, 1, 12_000].map(count => counted(count, 'sound'))).toEqual(['0 sounds', '1 sound', '12,000 sounds'])
     expect([4.2, 59.9, 61].map(timeLeft)).toEqual(['5 s left', '60 s left', '2 min left'])
+    expect([120, 92.5, 119.999_88, 124.482_76].map(beatsAMinute)).toEqual(['120 BPM', '92.5 BPM', '120 BPM', '124.48 BPM'])
   })
 })

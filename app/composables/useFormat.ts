@@ -35,9 +35,14 @@ export function kilohertz(rate: number): string {
   return `${(rate / 1000).toFixed(rate % 1000 === 0 ? 0 : rate % 100 === 0 ? 1 : 2)} kHz`
 }
 
-/** A tempo, with the digits behind the point that it was stated with, two at most: 92.5 BPM. */
+/** A tempo as a bare number, with the digits behind the point that it was stated with, two at most: 92.5. */
+export function tempoShown(bpm: number): number {
+  return Number(bpm.toFixed(2))
+}
+
+/** A tempo: 92.5 BPM. */
 export function beatsAMinute(bpm: number): string {
-  return `${Number(bpm.toFixed(2))} BPM`
+  return `${tempoShown(bpm)} BPM`
 }
 
 /** A time left, roughly. */

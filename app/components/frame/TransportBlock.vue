@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { VideoPause, VideoPlay } from '@element-plus/icons-vue'
 import { FASTEST_BPM, SLOWEST_BPM } from '~~/core/groove/document'
+import { tempoShown } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useGrooves } from '../../stores/grooves'
 import { useRecording } from '../../stores/recording'
@@ -33,7 +34,7 @@ function toggle(): void {
       </button>
     </div>
     <div class="line">
-      <input class="figure tempo" :value="grooves.bpm" type="number" :min="SLOWEST_BPM" :max="FASTEST_BPM" step="0.1" aria-label="Tempo of the pattern, in beats a minute" @change="grooves.setTempo(Number(($event.target as HTMLInputElement).value) || grooves.bpm)">
+      <input class="figure tempo" :value="tempoShown(grooves.bpm)" type="number" :min="SLOWEST_BPM" :max="FASTEST_BPM" step="0.1" aria-label="Tempo of the pattern, in beats a minute" @change="grooves.setTempo(Number(($event.target as HTMLInputElement).value) || grooves.bpm)">
       <button type="button" class="chip" title="Tap the tempo, twice or more" @click="recording.tapTempo($event.timeStamp)">
         Tap
       </button>
@@ -57,5 +58,7 @@ function toggle(): void {
 .chip { height: 22px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 11px; font-weight: 600; white-space: nowrap; cursor: pointer; }
 .chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
 .record.on { border-color: var(--lost); background: var(--lost); color: var(--sheet); }
-.tempo { width: 54px; height: 22px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; }
+.tempo { width: 58px; height: 22px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; appearance: textfield; }
+/* The arrow keys do what they do, and they would cover the last digits. */
+.tempo::-webkit-inner-spin-button { display: none; }
 </style>

@@ -7,7 +7,7 @@ import type { JobView } from '~~/server/jobs/types'
 import type { Bounced, BounceSpec } from '~~/server/bounce/spec'
 import { api } from '../../composables/useApi'
 import { downloadBytes, downloadUrl } from '../../composables/useDownload'
-import { counted, seconds } from '../../composables/useFormat'
+import { beatsAMinute, counted, seconds } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useCompany } from '../../stores/company'
 import { useGrooves } from '../../stores/grooves'
@@ -165,7 +165,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         <el-option :value="1" label="one for each part (format 1)" /><el-option :value="0" label="all in one (format 0)" />
       </el-select>
       <p class="wide quiet">
-        {{ grooves.pattern.name }}: {{ grooves.pattern.tempoBpm }} BPM, {{ grooves.pattern.metre.beats }}/{{ grooves.pattern.metre.unit }}, {{ counted(grooves.pattern.bars, 'bar') }}, on channel 10, 960 ticks a quarter. Hits are written where the swing puts them.
+        {{ grooves.pattern.name }}: {{ beatsAMinute(grooves.pattern.tempoBpm) }}, {{ grooves.pattern.metre.beats }}/{{ grooves.pattern.metre.unit }}, {{ counted(grooves.pattern.bars, 'bar') }}, on channel 10, 960 ticks a quarter. Hits are written where the swing puts them.
       </p>
       <p v-for="line in midiSaid" :key="line" class="wide look" role="status">
         {{ line }}

@@ -2,7 +2,7 @@
 import type { MidiPattern } from '~~/core/groove/midi/toPattern'
 import { countHits } from '~~/core/groove/document'
 import { MidiReader } from '../../audio/midiReader'
-import { counted } from '../../composables/useFormat'
+import { beatsAMinute, counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useGrooves } from '../../stores/grooves'
 
@@ -63,7 +63,7 @@ function nameOf({ name }: File): string {
 <template>
   <el-dialog v-model="isOpen" :title="`From ${file?.name ?? ''}`" width="520" append-to-body>
     <template v-if="made">
-      <p>{{ counted(countHits(made.pattern), 'hit') }} in {{ counted(made.pattern.parts.length, 'part') }}, {{ made.pattern.tempoBpm }} BPM, {{ made.pattern.metre.beats }}/{{ made.pattern.metre.unit }}, {{ counted(made.pattern.bars, 'bar') }} of {{ made.bars }}.</p>
+      <p>{{ counted(countHits(made.pattern), 'hit') }} in {{ counted(made.pattern.parts.length, 'part') }}, {{ beatsAMinute(made.pattern.tempoBpm) }}, {{ made.pattern.metre.beats }}/{{ made.pattern.metre.unit }}, {{ counted(made.pattern.bars, 'bar') }} of {{ made.bars }}.</p>
       <el-form label-position="left" label-width="90">
         <el-form-item label="Channels">
           <el-checkbox-group v-model="channels" size="small">

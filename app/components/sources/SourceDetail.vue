@@ -2,7 +2,7 @@
 import type { Family, FlaggedFile } from '~~/server/library/overview'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
-import { counted, whole } from '../../composables/useFormat'
+import { whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 
 /** One source more closely: what could not be read, what is missing, its rules, its families, its list. */
@@ -52,7 +52,7 @@ else if (source.missing > 0) tab.value = 'missing'
           </LongList>
         </template>
         <p v-if="source.otherFiles > 0" class="quiet">
-          {{ counted(source.otherFiles, 'other file') }} left out, no audio by their names: {{ leftOut }}.
+          Left out, no audio by their names: {{ leftOut }}.
         </p>
       </el-tab-pane>
       <el-tab-pane :label="`Missing: ${whole(missing.length)}`" name="missing">
