@@ -161,7 +161,7 @@ useCommands('grooves', {
 </template>
 
 <style scoped>
-.name { width: 170px; }
+.name { width: 170px; min-width: 80px; }
 .name :deep(input) { font-weight: 600; }
 .work { display: flex; flex: 1; min-height: 0; }
 </style>

@@ -200,5 +200,6 @@ useFirstFocus(table)
 <style scoped>
 .work { display: flex; flex: 1; min-height: 0; }
 .list { flex: 1; display: flex; flex-direction: column; min-width: 0; }
+.bar { flex-wrap: wrap; }
 .where { margin: 0; padding: 4px 12px; font-size: 12px; overflow-wrap: anywhere; }
 </style>

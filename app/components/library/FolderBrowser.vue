@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Folder, Top } from '@element-plus/icons-vue'
+import { useEventListener } from '@vueuse/core'
 import type { BrowsedFolder } from '~~/server/library/browse'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
@@ -21,7 +22,12 @@ const rows = computed(() => [
 let turn = 0
 let pressed = 0
 
-/** Shows a folder. The path is left alone if a key was pressed in it, or something pasted, while the answer was on its way. */
+// Anywhere but in the list of folders: while a dialog opens, the keys may be with it for a moment before they are in the field.
+useEventListener(window, 'keydown', (event) => {
+  if (event.key !== 'Tab' && !(event.target instanceof Node && list.value?.contains(event.target))) pressed++
+}, { capture: true })
+
+/** Shows a folder. The path is left alone if somebody began to type, or something was pasted, while the answer was on its way. */
 async function enter(target: string | undefined): Promise<void> {
   const own = ++turn
   const [before, was] = [pressed, path.value]
@@ -39,9 +45,7 @@ async function enter(target: string | undefined): Promise<void> {
 }
 
 function type(event: Event | KeyboardEvent): void {
-  const key = event instanceof KeyboardEvent ? event.key : undefined
-  if (key !== 'Tab') pressed++
-  if (key !== 'Enter') return
+  if (!(event instanceof KeyboardEvent) || event.key !== 'Enter') return
   event.preventDefault()
   event.stopPropagation()
   void enter(path.value)
