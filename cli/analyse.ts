@@ -32,7 +32,6 @@ if (positionals.length === 0) {
 }
 
 const pool = threadPool<string[], Analysis[]>({ filename: new URL('./workers/analyse.worker.mjs', import.meta.url).href, maxThreads: availableParallelism() })
-const NEVER = new AbortController().signal
 let read = 0
 let failed = 0
 
@@ -93,7 +92,7 @@ function textOf(line: Line): string {
 }
 
 async function analyse(batch: readonly Found[]): Promise<void> {
-  const results = await analyseBatch(pool, batch.map(file => file.path), NEVER)
+  const results = await analyseBatch(pool, batch.map(file => file.path))
   batch.forEach((file, i) => say(lineOf(file, results[i]!)))
 }
 

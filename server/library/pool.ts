@@ -6,7 +6,7 @@ import type { Analysis } from './analyse'
 
 /** What analyses a batch of files at once: worker threads, or a stand-in for them. */
 export interface AnalysisPool {
-  run(paths: readonly string[], options: { readonly signal: AbortSignal }): Promise<Analysis[]>
+  run(paths: readonly string[], options: { readonly signal?: AbortSignal | undefined }): Promise<Analysis[]>
 }
 
 /** Of a thread's heap, in MB; samples lie outside of it. A small nursery keeps what was read from piling up. */
@@ -47,14 +47,14 @@ export class LatePool {
  * Analyses a batch. Where a worker dies of it, its files are tried one by one, so that the one that it died of is known by
  * name and the others are not lost.
  *
- * @throws whatever the signal was aborted with
+ * @throws whatever the signal, where there is one, was aborted with
  */
-export async function analyseBatch(pool: AnalysisPool, paths: readonly string[], signal: AbortSignal): Promise<Analysis[]> {
+export async function analyseBatch(pool: AnalysisPool, paths: readonly string[], signal?: AbortSignal): Promise<Analysis[]> {
   try {
     return await pool.run(paths, { signal })
   }
   catch (thrown) {
-    signal.throwIfAborted()
+    signal?.throwIfAborted()
     if (paths.length === 1) return [{ error: `Reading it ended the thread that read it: ${messageOf(thrown)}. The file may be damaged in a way that was not foreseen.` }]
     const found: Analysis[] = []
     for (const path of paths) found.push(...await analyseBatch(pool, [path], signal))

@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { writeWave } from '../../core/audio/wave/write'
 import { sine } from '../helpers/audio'
-import { freshFolder, put } from '../helpers/folder'
+import { freshFolder, put, waveOf } from '../helpers/folder'
 import { struck, STRUCK_RATE } from '../helpers/struck'
 
 function analyse(...args: string[]) {
@@ -53,6 +53,13 @@ describe('./emporion analyse', () => {
     const found = (name: string) => kinds.find(({ path }) => path.endsWith(`${name}.wav`))
     expect(found('Bongo 120bpm')).toMatchObject({ kind: 'loop', tempo: { bpm: 120 }, flags: ['several-hits'] })
     expect(found('Bongo 120')).toMatchObject({ kind: 'hand.bongo', tempo: null })
+  })
+
+  it('says nothing beside its lines, however many files there are', () => {
+    const many = freshFolder()
+    for (let i = 0; i < 400; i++) put(many, `Kick ${i}.wav`, waveOf(50 + i / 10, 4000))
+    const { status, stderr, lines } = analyse('--json', many)
+    expect({ status, stderr, lines: lines.length }).toEqual({ status: 0, stderr: '', lines: 400 })
   })
 
   it('fails only when nothing at all could be read, and says how it is called', () => {
