@@ -36,7 +36,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await keys.press('s')
     const told = page.getByRole('dialog', { name: 'Sources' })
     await expect(told).toContainText('Kick not really.wav: This is no audio that Emporion knows')
-    await expect(told).toContainText('Left out, no audio by their names: 1 .txt.')
+    await expect(told).toContainText('Left out, no audio by their names: 1 .sfz, 1 .txt.')
     await keys.press('Escape')
   })
 
