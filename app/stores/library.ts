@@ -41,7 +41,7 @@ export const useLibrary = defineStore('library', () => {
   const search = reactive({ ...EVERYTHING, ...kept.value })
   const total = ref(0)
   const loaded = ref(false)
-  const { rows, begin, need, fetchRow, fetchRows } = pagedRows(total, fetchPage)
+  const { rows, begin, need, fetchRow, fetchRows } = pagedRows(total, fetchPage, () => turn)
   const cursor = ref(0)
   /** Indexes of chosen rows beside the cursor's. */
   const chosen = shallowRef<ReadonlySet<number>>(new Set())

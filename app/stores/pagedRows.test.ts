@@ -16,12 +16,14 @@ const pageOf = (number: number, result = 'a'): SearchPage => ({
 function made() {
   const asked: number[] = []
   const held = new Map<number, Promise<SearchPage>>()
+  let turn = 0
   const paged = pagedRows(ref(TOTAL), (number) => {
     asked.push(number)
     return held.get(number) ?? Promise.resolve(pageOf(number))
-  })
+  }, () => turn)
   paged.begin(0, pageOf(0))
-  return { ...paged, asked, held }
+  const askAnew = () => void turn++
+  return { ...paged, asked, held, askAnew }
 }
 
 describe('rows of a result', () => {
@@ -45,18 +47,21 @@ describe('rows of a result', () => {
     expect(asked.at(-1)).toBe(0)
   })
 
-  it('that were on their way for the result before are not taken for those of this one', async () => {
-    const { rows, need, begin, held } = made()
+  it('that are on their way when another result is asked for are let go, and no more of them are fetched', async () => {
+    const { rows, need, begin, askAnew, held, asked } = made()
     let come: (page: SearchPage) => void = () => undefined
     held.set(1, new Promise(resolve => come = resolve))
-    const needed = need(60, 70)
-    begin(0, pageOf(0, 'b'))
-    held.set(1, Promise.resolve(pageOf(1, 'b')))
-    held.set(2, Promise.resolve(pageOf(2, 'b')))
+    const needed = need(60, 4 * PAGE_ROWS)
+    askAnew()
     come(pageOf(1))
+    await Promise.resolve()
+    expect(rows.get(60)).toBeUndefined()
+    begin(0, pageOf(0, 'b'))
     await needed
-    expect([...rows.values()].every(row => row.name.startsWith('b '))).toBe(true)
-    expect(rows.get(60)?.name).toBe('b 60')
+    expect(asked).toEqual([1])
+    for (const number of [1, 2]) held.set(number, Promise.resolve(pageOf(number, 'b')))
+    await need(60, 70)
+    expect([rows.get(0)?.name, rows.get(60)?.name]).toEqual(['b 0', 'b 60'])
   })
 
   it('that could not be fetched are asked for again the next time', async () => {

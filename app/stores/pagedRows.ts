@@ -4,16 +4,18 @@ import type { FoundRow, SearchPage } from '~~/server/library/search'
 export const PAGE_ROWS = 50
 const MOST_PAGES = 120
 
-/** The rows of one result of a search, of which those in sight and around them are here. */
-export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Promise<SearchPage>) {
+/**
+ * The rows of one result of a search, of which those in sight and around them are here.
+ *
+ * @param turn goes up as soon as another result is asked for: what is on its way then is let go
+ */
+export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Promise<SearchPage>, turn: () => number) {
   const rows = shallowReactive(new Map<number, FoundRow>())
   const asked = new Set<number>()
   const onTheirWay = new Map<number, Promise<unknown>>()
-  let result = 0
 
-  /** Takes the first rows of a new result. What is on its way of the one before is let go. */
+  /** Takes the first rows of a new result. */
   function begin(number: number, page: SearchPage): void {
-    result++
     rows.clear()
     asked.clear()
     keep(number, page)
@@ -30,7 +32,7 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
 
   /** Makes sure that the rows of a stretch are here or on their way. */
   async function ensure(from: number, to: number): Promise<void> {
-    const own = result
+    const own = turn()
     const last = Math.min(to, total.value - 1)
     for (let number = Math.floor(Math.max(0, from) / PAGE_ROWS); number <= Math.floor(last / PAGE_ROWS); number++) {
       if (asked.has(number)) continue
@@ -39,7 +41,7 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
       onTheirWay.set(number, coming)
       const page = await coming
       onTheirWay.delete(number)
-      if (own !== result) return
+      if (own !== turn()) return
       if (page) keep(number, page)
       else asked.delete(number)
     }
@@ -47,9 +49,10 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
 
   /** Makes sure of the rows in sight, then of those around them: where somebody goes next, they are there already. */
   async function need(from: number, to: number): Promise<void> {
-    await ensure(from, to)
-    await ensure(to + 1, to + PAGE_ROWS)
-    await ensure(from - PAGE_ROWS, from - 1)
+    const own = turn()
+    for (const [first, last] of [[from, to], [to + 1, to + PAGE_ROWS], [from - PAGE_ROWS, from - 1]] as const) {
+      if (own === turn()) await ensure(first, last)
+    }
   }
 
   /** A row, also one that is still on its way. */

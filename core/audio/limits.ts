@@ -4,11 +4,13 @@ import { EmporionError } from '../errors'
 export const MOST_CHANNELS = 32
 export const LOWEST_SAMPLE_RATE = 1_000
 export const HIGHEST_SAMPLE_RATE = 768_000
+/** Most samples of all channels together: in memory each takes four bytes, however few it takes in the file. */
+export const MOST_SAMPLES = 256_000_000
 
 /**
  * Checks that a header describes audio that can exist, before memory is taken for it.
  *
- * @throws EmporionError `unreadable` naming the figure that cannot be right
+ * @throws EmporionError `unreadable` naming the figure that cannot be right, `limit` for more samples than are read
  */
 export function checkShape(shape: { channelCount: number, sampleRate: number, frames: number }): void {
   if (shape.channelCount < 1 || shape.channelCount > MOST_CHANNELS) {
@@ -18,4 +20,6 @@ export function checkShape(shape: { channelCount: number, sampleRate: number, fr
     throw new EmporionError('unreadable', `The header speaks of a sample rate of ${shape.sampleRate} Hz, which cannot be right.`)
   }
   if (shape.frames < 1) throw new EmporionError('unreadable', 'The file holds no audio: there is not one whole frame in it.')
+  const samples = shape.frames * shape.channelCount
+  if (samples > MOST_SAMPLES) throw new EmporionError('limit', `The file holds ${(samples / 1e6).toFixed(0)} million samples; up to ${MOST_SAMPLES / 1e6} million are read.`)
 }

@@ -19,7 +19,7 @@ const families = shallowRef<readonly Family[]>([])
 const leftOut = computed(() => {
   const told = Object.entries(source.otherEndings).sort(([a, one], [b, other]) => other - one || (a < b ? -1 : 1))
   const rest = source.otherFiles - told.reduce((sum, [, count]) => sum + count, 0)
-  return [...told.map(([ending, count]) => `${whole(count)} ${ending ? `.${ending}` : 'without an ending'}`), ...rest > 0 ? [`${whole(rest)} more`] : []].join(', ')
+  return [...told.map(([ending, count]) => `${whole(count)} ${ending ? `.${ending}` : 'without an ending'}`), ...rest > 0 ? [`${whole(rest)} others`] : []].join(', ')
 })
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {

@@ -7,12 +7,11 @@ import { adpcmFrames, decodeAdpcm, type AdpcmLayout } from './adpcm'
 import { embeddedFrom, riffChunks, type Chunk } from './chunks'
 
 const PCM = 1
-const MS_ADPCM = 2
 const FLOAT = 3
 const A_LAW = 6
 const MU_LAW = 7
-const IMA_ADPCM = 0x11
 const EXTENSIBLE = 0xFFFE
+const ADPCM: Readonly<Record<number, AdpcmLayout['codec']>> = { 0x02: 'MS ADPCM', 0x11: 'IMA ADPCM' }
 
 interface Format {
   readonly tag: number
@@ -49,7 +48,8 @@ export function readWave(bytes: Uint8Array): DecodedAudio {
   if (!fmt) throw new EmporionError('unreadable', 'The WAVE file has no format chunk, so its samples cannot be understood.')
   if (!data) throw new EmporionError('unreadable', 'The WAVE file has no data chunk: it holds no audio.')
   const format = readFormat(reader, fmt)
-  const held = format.tag === IMA_ADPCM || format.tag === MS_ADPCM ? adpcmData(reader, format, chunks, data) : pcmData(reader, format, data)
+  const adpcm = format.bits === 4 ? ADPCM[format.tag] : undefined
+  const held = adpcm ? adpcmData(reader, adpcmLayout(reader, adpcm, format, fmt), data, chunks.find(chunk => chunk.id === 'fact')) : pcmData(reader, format, data)
   checkShape({ channelCount: format.channelCount, sampleRate: format.sampleRate, frames: held.frames })
   return {
     channels: held.decode(),
@@ -77,22 +77,22 @@ function pcmData(reader: ByteReader, format: Format, data: Chunk): Data {
   }
 }
 
-function adpcmData(reader: ByteReader, format: Format, chunks: readonly Chunk[], data: Chunk): Data {
-  if (format.bits !== 4) throw unsupported(format)
-  const fmt = chunks.find(chunk => chunk.id === 'fmt ')!
-  const fact = chunks.find(chunk => chunk.id === 'fact' && chunk.size >= 4)
-  const codec = format.tag === IMA_ADPCM ? 'IMA ADPCM' : 'MS ADPCM'
-  const layout: AdpcmLayout = { codec, channelCount: format.channelCount, blockBytes: Math.max(1, format.frameBytes), factors: codec === 'MS ADPCM' ? factorsIn(reader, fmt) : [] }
-  // The last block is filled up; how much of it is meant is said elsewhere.
-  const meant = fact ? reader.u32(fact.offset, true) : Infinity
-  const frames = Math.min(adpcmFrames(data.size, layout), meant || Infinity)
+function adpcmData(reader: ByteReader, layout: AdpcmLayout, data: Chunk, fact: Chunk | undefined): Data {
+  // The last block is filled up; the fact chunk says how many frames are meant.
+  const meant = fact && fact.size >= 4 ? reader.u32(fact.offset, true) : 0
+  const framesIn = (bytes: number) => Math.min(adpcmFrames(bytes, layout), meant || Infinity)
+  const frames = framesIn(data.size)
   return {
-    codec,
+    codec: layout.codec,
     bitDepth: 0,
     frames,
-    statedFrames: Math.min(adpcmFrames(data.statedSize, layout), meant || Infinity),
+    statedFrames: framesIn(data.statedSize),
     decode: () => decodeAdpcm(reader.slice(data.offset, data.size), frames, layout),
   }
+}
+
+function adpcmLayout(reader: ByteReader, codec: AdpcmLayout['codec'], { channelCount, frameBytes }: Format, fmt: Chunk): AdpcmLayout {
+  return { codec, channelCount, blockBytes: Math.max(1, frameBytes), factors: codec === 'MS ADPCM' ? factorsIn(reader, fmt) : [] }
 }
 
 /** The pairs of factors that the format chunk of MS ADPCM lists. */
@@ -137,11 +137,7 @@ function encodingOf(format: Format, bytesPerSample: number): PcmLayout['encoding
   if (format.tag === FLOAT && (bytesPerSample === 4 || bytesPerSample === 8)) return 'float'
   if (format.tag === A_LAW && bytesPerSample === 1) return 'a-law'
   if (format.tag === MU_LAW && bytesPerSample === 1) return 'mu-law'
-  throw unsupported(format)
-}
-
-function unsupported(format: Format): EmporionError {
-  return new EmporionError('unsupported', {
+  throw new EmporionError('unsupported', {
     what: `The WAVE file is coded as format ${format.tag} with ${format.bits} bits, which Emporion does not read.`,
     next: 'Convert it to PCM or float WAVE first.',
   })
@@ -153,7 +149,7 @@ function codecName(format: Format): string {
 }
 
 function warningsOf(data: Chunk, { frames, statedFrames }: Data): string[] {
-  if (data.statedSize === 0xFFFF_FFFF || data.statedSize === data.size) return []
+  if (data.statedSize === 0xFFFF_FFFF || frames === statedFrames) return []
   if (data.statedSize === 0) return ['The header says there is no audio; everything after it was read.']
   return [`The file is cut short: ${frames} of the ${statedFrames} frames that its header speaks of are there.`]
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sine } from '../../../tests/helpers/audio'
 import { EmporionError } from '../../errors'
+import { checkShape } from '../limits'
 import { readWave } from './read'
 import { writeWave, type WaveDepth } from './write'
 
@@ -39,6 +40,10 @@ describe('reading WAVE', () => {
     expect(audio.facts.warnings).toHaveLength(1)
   })
 
+  it('does not call cut short what lacks no whole frame', () => {
+    expect(readWave(riff(fmt(), chunk('data', [0, 64, 0, 64], 5))).facts.warnings).toEqual([])
+  })
+
   it('passes over junk behind the last chunk', () => {
     const file = Uint8Array.from([...riff(fmt(), chunk('data', [0, 64])), 1, 2, 3, 250, 99])
     expect(readWave(file).frames).toBe(1)
@@ -57,6 +62,7 @@ describe('reading WAVE', () => {
     expect(() => readWave(riff(fmt(0x31, 1, 4), chunk('data', [1, 2])))).toThrow(/format 49 with 4 bits/)
     expect(() => readWave(riff(fmt(1, 900), chunk('data', new Array<number>(1800).fill(0))))).toThrow(/900 channels/)
     expect(() => readWave(riff(fmt(1, 1, 16, 7), chunk('data', [0, 0])))).toThrow(/7 Hz/)
+    expect(() => checkShape({ channelCount: 2, sampleRate: 44_100, frames: 200_000_000 })).toThrow(/400 million samples; up to 256 million/)
     expect(() => readWave(riff(fmt(), chunk('data', [])))).toThrow(/no audio/)
     expect(() => readWave(riff(chunk('data', [0, 0])))).toThrow(/no format chunk/)
   })
