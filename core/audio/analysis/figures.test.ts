@@ -80,11 +80,19 @@ describe('hits', () => {
     for (const seed of [1, 2, 3]) expect(figuresOf([struck(instrument, seed)], SYNTH_RATE).hits.length).toBe(1)
   })
 
-  it('finds the beats of a demo loop', async () => {
-    const { hits, flags } = await demo('Gangway 122bpm.wav')
-    const beat = 60 / 122
+  it.each([
+    ['Gangway', 122, 'x.x.x.x.x.x.x.x.', 5],
+    ['Winch', 108, 'x.xxx.x.x.x.x.x.', 5],
+    ['Bilge Pump', 96, 'x.x.x.x.x.x.x.xx', 5],
+    // Its maracas swell for some milliseconds.
+    ['Sleeping Deck', 74, 'x.x.x.x.x.x.x.x.', 7],
+  ])('the demo loop %s at %i BPM is all its steps, two bars of %s, each within %i ms', async (name, bpm, bar, within) => {
+    const { hits, flags } = await demo(`${name} ${bpm}bpm.wav`)
+    const step = 60 / bpm / 4
+    const found = hits.map(hit => Math.round(hit.startSeconds / step))
     expect(flags).toContain('loop')
-    for (let i = 0; i < 8; i++) expect(hits.some(hit => Math.abs(hit.startSeconds - i * beat) < 0.005)).toBe(true)
+    expect(found).toEqual([...bar + bar].flatMap((mark, i) => mark === 'x' ? [i] : []))
+    hits.forEach((hit, i) => expect(Math.abs(hit.startSeconds - found[i]! * step) * 1000).toBeLessThan(within))
   })
 })
 

@@ -4,7 +4,7 @@ import { bandPowersOf } from './bands'
 import { ATTACK_SECONDS, brightness, colourOf, monoOf, type Colour } from './colour'
 import { envelopeOf, type Envelope } from './envelope'
 import { featuresOf } from './features'
-import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
+import { channelsAre, clippingOf, dcOffset, isFullScale, isSilent } from './flags'
 import { heardOf } from './heard'
 import { loudnessOf, matchingGainDb } from './loudness'
 import { hitsOf, type Hit } from './onsets'
@@ -13,7 +13,7 @@ import { timingOf, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 9
+export const FIGURES_VERSION = 10
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -58,8 +58,6 @@ export interface Figures {
 }
 
 const LATE_SECONDS = 0.1
-/** One peak may touch full scale twice by chance; what was cut off does it again and again. */
-const CLIPPED_RUNS = 3
 const LOOP_HITS = 6
 const LOOP_SECONDS = 1.2
 /** Longer recordings are told by their first minute, so that an hour of rain takes no hour. */
@@ -98,10 +96,10 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   }
   const character = characterOf(centred, sampleRate, envelope, timing)
   const { start, end, hits, pitch, attack, body, isLoop } = character
-  const runs = isFullScale(envelope.peak) ? clippedRuns(channels) : 0
+  const { runs, isClipped } = isFullScale(envelope.peak) ? clippingOf(channels) : { runs: 0, isClipped: false }
   const together = channels.length > 1 ? channelsAre(channels) : 'own'
   const flags: readonly (Flag | false)[] = [
-    runs >= CLIPPED_RUNS && 'clipped',
+    isClipped && 'clipped',
     offset !== 0 && 'dc-offset',
     together === 'same' && 'mono-as-stereo',
     together === 'opposite' && 'out-of-phase',

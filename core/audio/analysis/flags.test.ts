@@ -1,21 +1,45 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sine } from '../../../tests/helpers/audio'
-import { channelsAre, clippedRuns, dcOffset, isFullScale, isSilent } from './flags'
+import { tpdfDither } from '../dither'
+import { channelsAre, clippingOf, dcOffset, isFullScale, isSilent } from './flags'
 
 const TOP = 32_767 / 32_768
 const wave = (length = 4000, level = 0.5) => sine(100, 44_100, length, level)
 
 describe('clipping', () => {
   it('counts runs at full scale of either sign, each once however long', () => {
-    expect(clippedRuns([Float32Array.from([0, TOP, TOP, TOP, 0, -1, -1, 0, TOP, 0])])).toBe(2)
-    expect(clippedRuns([Float32Array.from([TOP, 0, TOP, 0, TOP]), Float32Array.from([1, 1, 0, 0, 0])])).toBe(1)
-    expect(clippedRuns([wave()])).toBe(0)
+    expect(clippingOf([Float32Array.from([0, TOP, TOP, TOP, 0, -1, -1, 0, TOP, 0])]).runs).toBe(2)
+    expect(clippingOf([Float32Array.from([TOP, 0, TOP, 0, TOP]), Float32Array.from([1, 1, 0, 0, 0])]).runs).toBe(1)
+    expect(clippingOf([wave()])).toEqual({ runs: 0, isClipped: false })
   })
 
   it('a sine driven over full scale is cut once at every top and bottom', () => {
     const driven = sine(100, 48_000, 48_000, 2).map(value => Math.max(-1, Math.min(TOP, value)))
-    expect(clippedRuns([driven])).toBe(200)
+    expect(clippingOf([driven])).toEqual({ runs: 200, isClipped: true })
+  })
+
+  /** A struck tone of which only the first top is near full scale, as steps of so many bits, cut off where they end. */
+  const struck = (hz: number, level: number, bits: number) => {
+    const steps = 2 ** (bits - 1)
+    return Float32Array.from({ length: 20_000 }, (_, i) => {
+      const value = level * Math.exp(-i / 44_100 * hz * 0.9) * Math.sin(2 * Math.PI * hz * i / 44_100)
+      return Math.max(-steps, Math.min(steps - 1, Math.round(value * steps))) / steps
+    })
+  }
+  const pitches = fc.double({ min: 30, max: 600, noNaN: true })
+
+  it('a single top that was cut off is one, of whatever depth of bits', () => {
+    fc.assert(fc.property(pitches, fc.double({ min: 1.6, max: 1.9, noNaN: true }), fc.constantFrom(16, 24), (hz, level, bits) => {
+      expect(clippingOf([struck(hz, level, bits)])).toEqual({ runs: 1, isClipped: true })
+    }), { numRuns: 100 })
+  })
+
+  it('a top that just reaches full scale is none, though it lies flat in coarse steps', () => {
+    fc.assert(fc.property(pitches, fc.constantFrom(8, 16, 24), (hz, bits) => {
+      const highest = Math.max(...struck(hz, 0.5, 24))
+      expect(clippingOf([struck(hz, 0.5 / highest, bits)]).isClipped).toBe(false)
+    }), { numRuns: 200 })
   })
 
   it('full scale is what 16 bits can hold at most, and what lies above', () => {
@@ -53,6 +77,15 @@ describe('two channels', () => {
       expect(channelsAre([channel, channel.map(value => -value)])).toBe('opposite')
       expect(channelsAre([channel, sine(317, 44_100, 4000, level)])).toBe('own')
     }), { numRuns: 30 })
+  })
+
+  it('are the same when each was dithered by itself, and not when they differ as little but are as quiet', () => {
+    fc.assert(fc.property(fc.double({ min: 0.02, max: 1, noNaN: true }), fc.integer({ min: 0, max: 1e6 }), (level, seed) => {
+      const stored = (dither: () => number) => wave(4000, level).map(value => Math.round(value * 32_767 + dither()) / 32_768)
+      expect(channelsAre([stored(tpdfDither(seed)), stored(tpdfDither(seed + 1))])).toBe('same')
+    }), { numRuns: 30 })
+    const quiet = wave(4000, 0.0002)
+    expect(channelsAre([quiet, quiet.map((value, i) => value + 0.00002 * Math.sin(i))])).toBe('own')
   })
 
   it('one of them silent or missing is no sameness; both silent is', () => {

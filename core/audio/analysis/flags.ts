@@ -3,10 +3,17 @@ import { sumOf } from '../sweep'
 
 const SILENT_DB = -90
 const CLIPPED_RUN = 2
+const CLIPPED_RUNS = 3
+const FLAT_RUN = 3
+const FLAT_WITHIN = 1e-4
+const WOULD_RISE = 1.05
 const FULL_SCALE = 32_767 / 32_768 - 1e-6
 const OFFSET_LEAST = 0.01
 const OFFSET_BLOCKS = 25
 const SAME_DB = -80
+/** Of channels that were dithered or rounded each by itself: a step of 16 bits, and not more than this of what is there. */
+const ROUNDING = 1 / 32_768
+const ROUNDED_DB = -40
 const OPPOSITE = -0.5
 
 /** True when a sample of this height is one that a converter could not pass. */
@@ -19,17 +26,46 @@ export function isSilent(peak: number): boolean {
   return peak < fromDb(SILENT_DB)
 }
 
-/** Number of runs of two or more samples at full scale: what a recorder or converter cut off. */
-export function clippedRuns(channels: readonly Float32Array[]): number {
+/** What a recorder or converter cut off. */
+export interface Clipping {
+  /** Number of runs of two or more samples at full scale. */
+  readonly runs: number
+  /** One peak may touch full scale twice by chance; what was cut off does it again and again, or lies flat where it would have gone on. */
+  readonly isClipped: boolean
+}
+
+/** Finds what was cut off at full scale. */
+export function clippingOf(channels: readonly Float32Array[]): Clipping {
   let runs = 0
+  let isCut = false
   for (const channel of channels) {
     let length = 0
-    for (const value of channel) {
-      length = value >= FULL_SCALE || value <= -FULL_SCALE ? length + 1 : 0
-      if (length === CLIPPED_RUN) runs++
+    for (let i = 0; i <= channel.length; i++) {
+      const value = channel[i] ?? 0
+      if (value >= FULL_SCALE || value <= -FULL_SCALE) {
+        length++
+        continue
+      }
+      if (length >= CLIPPED_RUN) runs++
+      if (length >= FLAT_RUN && !isCut) isCut = wouldHaveGoneOn(channel, i - length, i)
+      length = 0
     }
   }
-  return runs
+  return { runs, isClipped: isCut || runs >= CLIPPED_RUNS }
+}
+
+/**
+ * True when a flat run, bridged by the curve that goes on as the sound came and went, would have risen clearly over what there is.
+ * Source: the middle of a cubic Hermite curve (textbook).
+ */
+function wouldHaveGoneOn(channel: Float32Array, from: number, end: number): boolean {
+  const top = Math.abs(channel[from]!)
+  for (let i = from; i < end; i++) if (Math.abs(Math.abs(channel[i]!) - top) > FLAT_WITHIN) return false
+  if (from < 2 || end + 2 > channel.length) return false
+  const sign = Math.sign(channel[from]!)
+  const [before, first, last, after] = [channel[from - 2]! * sign, channel[from - 1]! * sign, channel[end]! * sign, channel[end + 1]! * sign]
+  const middle = (first + last) / 2 + (end - from + 1) * (first - before + last - after) / 8
+  return middle > top * WOULD_RISE
 }
 
 /**
@@ -65,6 +101,7 @@ export function channelsAre(channels: readonly Float32Array[]): 'same' | 'opposi
   }
   const power = Math.sqrt(leftPower * rightPower)
   if (power === 0) return leftPower === rightPower ? 'same' : 'own'
-  if (difference <= power * fromDb(SAME_DB) ** 2) return 'same'
+  const isRounding = difference <= left.length * ROUNDING ** 2 && difference <= power * fromDb(ROUNDED_DB) ** 2
+  if (isRounding || difference <= power * fromDb(SAME_DB) ** 2) return 'same'
   return product / power < OPPOSITE ? 'opposite' : 'own'
 }
