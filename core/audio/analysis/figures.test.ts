@@ -9,6 +9,7 @@ import { SYNTH_RATE, Random } from '../../../demo/synth/dsp'
 import { INSTRUMENTS, type Instrument } from '../../../demo/packs/instruments'
 import { sine } from '../../../tests/helpers/audio'
 import { decodeAudio } from '../decode'
+import { fromDb, toDb } from '../level'
 import { writeWave } from '../wave/write'
 import { brightness, colourOf } from './colour'
 import { figuresOf, type Figures } from './figures'
@@ -56,13 +57,41 @@ describe('timing', () => {
     expect(timing!.noiseFloorDb).toBeNull()
   })
 
-  it('ends a sound in the noise of its recording', () => {
-    const random = new Random(3)
-    const channel = Float32Array.from({ length: RATE * 2 }, (_, i) => 0.8 * Math.exp(-6.908 * i / (0.5 * RATE)) * Math.sin(i * 0.05) + 0.004 * random.noise())
-    const { timing } = figuresOf([channel], RATE)
-    expect(timing!.noiseFloorDb!).toBeCloseTo(-48, 0)
-    expect(timing!.effectiveSeconds).toBeGreaterThan(0.25)
-    expect(timing!.effectiveSeconds).toBeLessThan(0.42)
+  /** A tone that dies away in noise of so many dBFS RMS. Even noise within +-1 has an RMS of the square root of a third. */
+  function inNoise(noiseDb: number, t60: number, seconds: number, seed: number): Float32Array {
+    const random = new Random(seed)
+    const noise = fromDb(noiseDb) * Math.sqrt(3)
+    return Float32Array.from({ length: seconds * RATE }, (_, i) => 0.8 * 10 ** (-3 * i / RATE / t60) * Math.sin(i * 0.05) + noise * random.noise())
+  }
+
+  it.each([
+    ['a recording that goes on in it for long', { min: 0.3, max: 1.5 }, (t60: number) => t60 + 0.6],
+    ['a brief one that is cut soon', { min: 0.1, max: 0.25 }, () => 0.45],
+  ])('ends a sound where it is no louder than the noise of its recording, whose level is told: %s (as mixed)', (_, between, length) => {
+    fc.assert(fc.property(fc.double({ min: -60, max: -45, noNaN: true }), fc.double({ ...between, noNaN: true }), fc.integer({ min: 1, max: 1e6 }), (noiseDb, t60, seed) => {
+      const { timing } = figuresOf([inNoise(noiseDb, t60, length(t60), seed)], RATE)
+      expect(timing!.noiseFloorDb!).toBeCloseTo(noiseDb, 0)
+      expect(Math.abs(timing!.effectiveSeconds - (toDb(0.8 / Math.SQRT2) - noiseDb) / 60 * t60)).toBeLessThan(0.04)
+      expect(Math.abs(timing!.decaySeconds! / t60 - 1)).toBeLessThan(0.06)
+      expect(timing!.leadSeconds + timing!.effectiveSeconds + timing!.tailSeconds).toBeCloseTo(length(t60), 3)
+    }), { numRuns: 30 })
+  })
+})
+
+describe('decay', () => {
+  const dying = (t60: number, hz: number, seconds: number) => Float32Array.from({ length: seconds * RATE }, (_, i) => 0.8 * 10 ** (-3 * i / RATE / t60) * Math.sin(2 * Math.PI * hz * i / RATE))
+
+  it('of a sound that was cut off is that of the whole one, by arithmetic', () => {
+    fc.assert(fc.property(fc.double({ min: 0.4, max: 3, noNaN: true }), fc.double({ min: 200, max: 3000, noNaN: true }), fc.double({ min: 0.35, max: 1.2, noNaN: true }), (t60, hz, part) => {
+      const { decaySeconds } = figuresOf([dying(t60, hz, t60 * part)], RATE).timing!
+      expect(Math.abs(decaySeconds! / t60 - 1)).toBeLessThan(0.02)
+    }), { numRuns: 60 })
+  })
+
+  it('is not told of a tone that is held, that swells, or that fell by 10 dB when it was cut off', () => {
+    expect(figuresOf([sine(220, RATE, RATE, 0.5)], RATE).timing!.decaySeconds).toBeNull()
+    expect(figuresOf([sine(220, RATE, RATE, 0.5).map((value, i) => value * i / RATE)], RATE).timing!.decaySeconds).toBeNull()
+    expect(figuresOf([dying(1.2, 220, 0.2)], RATE).timing!.decaySeconds).toBeNull()
   })
 })
 

@@ -9,7 +9,7 @@ import { heardOf } from './heard'
 import { loudnessOf, matchingGainDb } from './loudness'
 import { hitsOf, type Hit } from './onsets'
 import { nearestNote, pitchOf } from './pitch'
-import { timingOf, type Timing } from './timing'
+import { timingOf, wholeTiming, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
@@ -111,7 +111,7 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     version: FIGURES_VERSION,
     flags: flags.filter(flag => flag !== false),
     level: levelOf(channels, envelope),
-    timing,
+    timing: wholeTiming(timing, outline, centred),
     hits,
     attack,
     body,

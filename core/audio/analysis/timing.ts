@@ -1,5 +1,6 @@
 import { fromDb, toDb } from '../level'
 import { sumOf } from '../sweep'
+import { outlineDecay, wholeDecay } from './decay'
 import { firstReaching, highestIn, lastReaching, stepSeconds, stepsIn, type Envelope } from './envelope'
 
 /** When a sound begins, swells, dies away and ends. */
@@ -12,9 +13,9 @@ export interface Timing {
   readonly effectiveSeconds: number
   /** What follows: silence or noise. */
   readonly tailSeconds: number
-  /** Time to fall by 60 dB at the speed of its decay (T30 of ISO 3382); null where it does not decay by 25 dB. */
+  /** Time to fall by 60 dB at the speed of its decay (T30 of ISO 3382, or of a shorter fall); null where it does not decay by 15 dB. */
   readonly decaySeconds: number | null
-  /** Level of the recording's own noise over full scale, where its end is nothing but noise. */
+  /** RMS level of the recording's own noise over full scale, where its end is nothing but noise. */
   readonly noiseFloorDb: number | null
 }
 
@@ -28,7 +29,17 @@ const FLOOR_EVEN_DB = 2
 const FLOOR_BELOW_PEAK_DB = 30
 const ABOVE_FLOOR_DB = 6
 
-/** Measures a sound's timing from its envelope; undefined for silence. */
+/** Stretches in which the level is followed down into noise. */
+const BLOCK_SECONDS = 0.02
+/** Of noise their powers differ by no more than this: what decays by 60 dB within 3 s differs by more. */
+const BRIEF_EVEN = 1.45
+/** Where a sound is as loud as the noise beneath it, both together are twice as much. */
+const WITH_NOISE = 2
+
+/**
+ * Measures a sound's timing from its envelope, as long as it stands clear of the noise of its recording; undefined for silence.
+ * What is measured of its spectrum is measured there; how long it sounds, see `wholeTiming`.
+ */
 export function timingOf(envelope: Envelope): Timing | undefined {
   const { values, peak } = envelope
   if (peak === 0) return undefined
@@ -44,9 +55,53 @@ export function timingOf(envelope: Envelope): Timing | undefined {
     attackSeconds: attack(envelope, first),
     effectiveSeconds: endSeconds - leadSeconds,
     tailSeconds: end - endSeconds,
-    decaySeconds: decay(envelope, last),
+    decaySeconds: outlineDecay(envelope, last),
     noiseFloorDb: floor === undefined ? null : toDb(floor),
   }
+}
+
+/** The same for the sound as it would be told by itself: until it is no louder than the noise that it dies away in, its decay as if it were whole. */
+export function wholeTiming(clear: Timing, envelope: Envelope, channels: readonly Float32Array[]): Timing {
+  const { values, sampleRate, framesPerStep } = envelope
+  const frames = channels[0]?.length ?? 0
+  const isBrief = clear.noiseFloorDb === null && endsInBriefNoise(envelope, channels)
+  const noise = isBrief || clear.noiseFloorDb !== null ? powerIn(channels, frames - Math.round(FLOOR_SECONDS * sampleRate), frames) : 0
+  const lastClear = isBrief ? lastReaching(values, floorOf(envelope) * fromDb(ABOVE_FLOOR_DB)) : stepsIn(envelope, clear.leadSeconds + clear.effectiveSeconds) - 1
+  // The outline ends with a whole step, the sound within it.
+  const last = Math.min(lastClear, Math.floor(frames / framesPerStep) - 1)
+  const decaySeconds = wholeDecay(envelope, last, step => powerIn(channels, step * framesPerStep, (step + 1) * framesPerStep) - noise)
+  if (noise === 0) return { ...clear, decaySeconds }
+  const endSeconds = endInNoise(envelope, channels, (last + 1) * framesPerStep, noise) / sampleRate
+  return { ...clear, decaySeconds, effectiveSeconds: endSeconds - clear.leadSeconds, tailSeconds: frames / sampleRate - endSeconds, noiseFloorDb: toDb(Math.sqrt(noise)) }
+}
+
+/** True of a file that is too short to be compared with itself long before, where its end is even and far below its peak. */
+function endsInBriefNoise(envelope: Envelope, channels: readonly Float32Array[]): boolean {
+  const frames = channels[0]?.length ?? 0
+  const block = Math.round(BLOCK_SECONDS * envelope.sampleRate)
+  const count = Math.round(FLOOR_SECONDS / BLOCK_SECONDS)
+  if (frames >= (FLOOR_SECONDS + FLOOR_APART_SECONDS) * envelope.sampleRate || frames < count * block) return false
+  if (floorOf(envelope) >= envelope.peak * fromDb(-FLOOR_BELOW_PEAK_DB)) return false
+  const powers = Array.from({ length: count }, (_, i) => powerIn(channels, frames - (i + 1) * block, frames - i * block))
+  return Math.min(...powers) > 0 && Math.max(...powers) <= Math.min(...powers) * BRIEF_EVEN
+}
+
+/** The frame at which a sound that still stands clear of noise at one is no louder than it, or 60 dB below its peak. */
+function endInNoise({ values, framesPerStep, sampleRate, peak }: Envelope, channels: readonly Float32Array[], clearFrames: number, noise: number): number {
+  const block = Math.round(BLOCK_SECONDS * sampleRate)
+  const least = peak * fromDb(-DEPTH_DB)
+  let end = clearFrames
+  while (end + block <= channels[0]!.length
+    && powerIn(channels, end, end + block) > noise * WITH_NOISE
+    && highestIn(values, Math.floor(end / framesPerStep), Math.ceil((end + block) / framesPerStep)) >= least) end += block >> 1
+  return end
+}
+
+/** Mean square of all channels. */
+function powerIn(channels: readonly Float32Array[], from: number, to: number): number {
+  let sum = 0
+  for (const channel of channels) for (let i = from; i < to; i++) sum += channel[i]! ** 2
+  return sum / channels.length / (to - from)
 }
 
 function attack(envelope: Envelope, first: number): number {
@@ -54,7 +109,12 @@ function attack(envelope: Envelope, first: number): number {
   return stepSeconds(envelope, firstReaching(envelope.values, height * ATTACK_PART, first) - first)
 }
 
-/** The end of a recording is noise where it no longer gets quieter: the highest value of its last tenth of a second. */
+/** The highest value of the last tenth of a second. */
+function floorOf(envelope: Envelope): number {
+  return highestIn(envelope.values, envelope.values.length - stepsIn(envelope, FLOOR_SECONDS), envelope.values.length)
+}
+
+/** The end of a recording is noise where it no longer gets quieter. */
 function noiseFloor(envelope: Envelope): number | undefined {
   const { values, peak } = envelope
   const span = stepsIn(envelope, FLOOR_SECONDS)
@@ -63,29 +123,5 @@ function noiseFloor(envelope: Envelope): number | undefined {
   const mean = (from: number) => sumOf(values, from, from + span) / span
   const [earlier, now] = [mean(before), mean(values.length - span)]
   if (now === 0 || toDb(now / peak) > -FLOOR_BELOW_PEAK_DB || Math.abs(toDb(earlier / now)) > FLOOR_EVEN_DB) return undefined
-  return highestIn(values, values.length - span, values.length)
-}
-
-/** Slope between 5 and 35 dB (or 25) of the energy that is still to come. Source: ISO 3382, Schroeder (1965). */
-function decay(envelope: Envelope, last: number): number | null {
-  const { values, peakStep } = envelope
-  const left = new Float64Array(Math.max(0, last + 1 - peakStep))
-  let sum = 0
-  for (let i = left.length - 1; i >= 0; i--) {
-    sum += values[peakStep + i]! ** 2
-    left[i] = sum
-  }
-  const whole = left[0] ?? 0
-  const fallsBelow = (db: number) => {
-    const least = whole * fromDb(-db) ** 2
-    let i = 0
-    while (i < left.length && left[i]! > least) i++
-    return i
-  }
-  const start = fallsBelow(5)
-  for (const depth of [35, 25]) {
-    const end = fallsBelow(depth)
-    if (end > start && end < left.length) return stepSeconds(envelope, end - start) * 60 / (depth - 5)
-  }
-  return null
+  return floorOf(envelope)
 }
