@@ -38,6 +38,13 @@ function train(instrument: Instrument, times: readonly number[], seconds: number
   return out
 }
 
+/** A tone that dies away in noise of so many dBFS RMS. Even noise within +-1 has an RMS of the square root of a third. */
+function inNoise(noiseDb: number, t60: number, seconds: number, seed: number): Float32Array {
+  const random = new Random(seed)
+  const noise = fromDb(noiseDb) * Math.sqrt(3)
+  return Float32Array.from({ length: seconds * RATE }, (_, i) => 0.8 * 10 ** (-3 * i / RATE / t60) * Math.sin(i * 0.05) + noise * random.noise())
+}
+
 describe('timing', () => {
   it('measures lead, attack, effective length, tail and decay of a made sound', () => {
     const t60 = 0.6
@@ -57,13 +64,6 @@ describe('timing', () => {
     expect(timing!.noiseFloorDb).toBeNull()
   })
 
-  /** A tone that dies away in noise of so many dBFS RMS. Even noise within +-1 has an RMS of the square root of a third. */
-  function inNoise(noiseDb: number, t60: number, seconds: number, seed: number): Float32Array {
-    const random = new Random(seed)
-    const noise = fromDb(noiseDb) * Math.sqrt(3)
-    return Float32Array.from({ length: seconds * RATE }, (_, i) => 0.8 * 10 ** (-3 * i / RATE / t60) * Math.sin(i * 0.05) + noise * random.noise())
-  }
-
   it.each([
     ['a recording that goes on in it for long', { min: 0.3, max: 1.5 }, (t60: number) => t60 + 0.6],
     ['a brief one that is cut soon', { min: 0.1, max: 0.25 }, () => 0.45],
@@ -74,6 +74,14 @@ describe('timing', () => {
       expect(Math.abs(timing!.effectiveSeconds - (toDb(0.8 / Math.SQRT2) - noiseDb) / 60 * t60)).toBeLessThan(0.04)
       expect(Math.abs(timing!.decaySeconds! / t60 - 1)).toBeLessThan(0.06)
       expect(timing!.leadSeconds + timing!.effectiveSeconds + timing!.tailSeconds).toBeCloseTo(length(t60), 3)
+    }), { numRuns: 30 })
+  })
+})
+
+describe('noise far below', () => {
+  it('does not lengthen a sound that is 60 dB below its peak before it, however brief the file', () => {
+    fc.assert(fc.property(fc.double({ min: -100, max: -80, noNaN: true }), fc.double({ min: 0.1, max: 0.25, noNaN: true }), fc.constantFrom(0.45, 1.2), (noiseDb, t60, seconds) => {
+      expect(Math.abs(figuresOf([inNoise(noiseDb, t60, seconds, 5)], RATE).timing!.effectiveSeconds - t60)).toBeLessThan(0.015)
     }), { numRuns: 30 })
   })
 })

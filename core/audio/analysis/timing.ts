@@ -44,7 +44,7 @@ export function timingOf(envelope: Envelope): Timing | undefined {
   const { values, peak } = envelope
   if (peak === 0) return undefined
   const floor = noiseFloor(envelope)
-  const threshold = Math.max(peak * fromDb(-DEPTH_DB), (floor ?? 0) * fromDb(ABOVE_FLOOR_DB))
+  const threshold = leastClear(peak, floor ?? 0)
   const first = firstReaching(values, threshold)
   const last = lastReaching(values, threshold)
   const end = stepSeconds(envelope, values.length)
@@ -60,13 +60,18 @@ export function timingOf(envelope: Envelope): Timing | undefined {
   }
 }
 
+/** The level over which a sound stands clear of its silence and noise. */
+function leastClear(peak: number, floor: number): number {
+  return Math.max(peak * fromDb(-DEPTH_DB), floor * fromDb(ABOVE_FLOOR_DB))
+}
+
 /** The same for the sound as it would be told by itself: until it is no louder than the noise that it dies away in, its decay as if it were whole. */
 export function wholeTiming(clear: Timing, envelope: Envelope, channels: readonly Float32Array[]): Timing {
   const { values, sampleRate, framesPerStep } = envelope
   const frames = channels[0]?.length ?? 0
   const isBrief = clear.noiseFloorDb === null && endsInBriefNoise(envelope, channels)
   const noise = isBrief || clear.noiseFloorDb !== null ? powerIn(channels, frames - Math.round(FLOOR_SECONDS * sampleRate), frames) : 0
-  const lastClear = isBrief ? lastReaching(values, floorOf(envelope) * fromDb(ABOVE_FLOOR_DB)) : stepsIn(envelope, clear.leadSeconds + clear.effectiveSeconds) - 1
+  const lastClear = isBrief ? lastReaching(values, leastClear(envelope.peak, floorOf(envelope))) : stepsIn(envelope, clear.leadSeconds + clear.effectiveSeconds) - 1
   // The outline ends with a whole step, the sound within it.
   const last = Math.min(lastClear, Math.floor(frames / framesPerStep) - 1)
   const decaySeconds = wholeDecay(envelope, last, step => powerIn(channels, step * framesPerStep, (step + 1) * framesPerStep) - noise)
