@@ -69,7 +69,8 @@ describe('timing', () => {
     ['a brief one that is cut soon', { min: 0.1, max: 0.25 }, () => 0.45],
   ])('ends a sound where it is no louder than the noise of its recording, whose level is told: %s (as mixed)', (_, between, length) => {
     fc.assert(fc.property(fc.double({ min: -60, max: -45, noNaN: true }), fc.double({ ...between, noNaN: true }), fc.integer({ min: 1, max: 1e6 }), (noiseDb, t60, seed) => {
-      const { timing } = figuresOf([inNoise(noiseDb, t60, length(t60), seed)], RATE)
+      const { timing, hits } = figuresOf([inNoise(noiseDb, t60, length(t60), seed)], RATE)
+      expect(hits.at(-1)!.endSeconds).toBe(timing!.leadSeconds + timing!.effectiveSeconds)
       expect(timing!.noiseFloorDb!).toBeCloseTo(noiseDb, 0)
       expect(Math.abs(timing!.effectiveSeconds - (toDb(0.8 / Math.SQRT2) - noiseDb) / 60 * t60)).toBeLessThan(0.04)
       expect(Math.abs(timing!.decaySeconds! / t60 - 1)).toBeLessThan(0.06)

@@ -107,12 +107,13 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     start >= LATE_SECONDS && 'late-start',
     isLoop && 'loop',
   ]
+  const whole = wholeTiming(timing, outline, centred)
   const figures: Figures = {
     version: FIGURES_VERSION,
     flags: flags.filter(flag => flag !== false),
     level: levelOf(channels, envelope),
-    timing: wholeTiming(timing, outline, centred),
-    hits,
+    timing: whole,
+    hits: endingAt(hits, whole.leadSeconds + whole.effectiveSeconds),
     attack,
     body,
     brightness: brightnessOf(attack, body, end - start),
@@ -121,6 +122,11 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     dcOffset: offset,
   }
   return { figures, features: vectorOf(centred, sampleRate, outline, character), peak: envelope.peak }
+}
+
+/** Hits of which the last one ends with the sound, unless it began after that, in its noise. */
+function endingAt(hits: readonly Hit[], endSeconds: number): readonly Hit[] {
+  return hits.map((hit, i) => i === hits.length - 1 && hit.startSeconds < endSeconds ? { ...hit, endSeconds } : hit)
 }
 
 /** What a sound is by its spectra, without its levels. */
