@@ -17,7 +17,7 @@ const LN_OF_60_DB = 6 * Math.LN10
  * steps: as vectors hold it. Source: ISO 3382, Schroeder (1965).
  */
 export function outlineDecay(envelope: Envelope, last: number): number | null {
-  return slopeOf(envelope, energyToCome(step => envelope.values[step]! ** 2, envelope.peakStep, last), 0, DEPTHS, Math.ceil)
+  return slopeOf(envelope, energyToCome(step => envelope.values[step]! ** 2, envelope.peakStep, last), 0, DEPTHS, Math.ceil)?.t60 ?? null
 }
 
 /**
@@ -32,13 +32,14 @@ export function wholeDecay(envelope: Envelope, last: number, energyOf: (step: nu
   const left = energyToCome(energyOf, envelope.peakStep, last)
   const steps = Math.min(left.length, stepsIn(envelope, BLOCK_SECONDS))
   const lastBlock = hasEnded(left, steps) ? 0 : left[left.length - steps] ?? 0
-  let t60 = slopeOf(envelope, left, 0, WHOLE_DEPTHS)
-  for (let round = 0; round < ROUNDS && t60 !== null; round++) {
+  let slope = slopeOf(envelope, left, 0, WHOLE_DEPTHS)
+  for (let round = 0; round < ROUNDS && slope; round++) {
+    const { t60, depth } = slope
     // Every block has so much less than the one before; together those to come are a geometric series.
     const rest = lastBlock / Math.expm1(LN_OF_60_DB * stepSeconds(envelope, steps) / t60)
-    const next = slopeOf(envelope, left, rest, WHOLE_DEPTHS)
-    if (next !== null && Math.abs(next - t60) < t60 * SETTLED) return next
-    t60 = next
+    // Never deeper again: between two depths, each out of reach by what the other adds, it would not settle.
+    slope = slopeOf(envelope, left, rest, WHOLE_DEPTHS.filter(least => least <= depth))
+    if (slope && Math.abs(slope.t60 - t60) < t60 * SETTLED) return slope.t60
   }
   return null
 }
@@ -57,14 +58,22 @@ function energyToCome(energyOf: (step: number) => number, first: number, last: n
   return left
 }
 
-/** Time to fall by 60 dB at the slope from 5 dB down to the first of the depths that is reached. */
-function slopeOf(envelope: Envelope, left: Float64Array, rest: number, depths: readonly number[], rounded = (step: number) => step): number | null {
+/** How steeply the energy still to come falls. */
+interface Slope {
+  /** Seconds to fall by 60 dB. */
+  readonly t60: number
+  /** Decibels down to which it was followed. */
+  readonly depth: number
+}
+
+/** The slope from 5 dB down to the first of the depths that is reached. */
+function slopeOf(envelope: Envelope, left: Float64Array, rest: number, depths: readonly number[], rounded = (step: number) => step): Slope | null {
   const whole = (left[0] ?? 0) + rest
   const at = (db: number) => rounded(fallsBelow(left, rest, whole * fromDb(-db) ** 2))
   const start = at(5)
   for (const depth of depths) {
     const end = at(depth)
-    if (end > start && end <= left.length - 1) return stepSeconds(envelope, end - start) * 60 / (depth - 5)
+    if (end > start && end <= left.length - 1) return { t60: stepSeconds(envelope, end - start) * 60 / (depth - 5), depth }
   }
   return null
 }

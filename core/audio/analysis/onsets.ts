@@ -29,6 +29,7 @@ const OVER_USUAL = 2.5
 const SLOWEST_SWELL_SECONDS = 0.25
 const LAST_SECONDS = 0.025
 const JUST_BEFORE_SECONDS = 0.025
+const WITHIN_SECONDS = 0.005
 const FALLEN_PART = 0.85
 
 /** What a hit has to be, at least, to be told from what goes on by itself. */
@@ -78,7 +79,7 @@ function beginningsIn({ powers, levels, envelope, startSeconds, endSeconds }: Se
     // Where a sound is cut off its spectrum spreads as if something began.
     if (seconds > endSeconds - LAST_SECONDS) break
     const since = seconds - starts.at(-1)!
-    if (since >= SHORTEST_GAP_SECONDS && (since > SLOWEST_SWELL_SECONDS || hasFallen(envelope, starts.at(-1)!, seconds))) starts.push(seconds)
+    if (since >= SHORTEST_GAP_SECONDS && (since > SLOWEST_SWELL_SECONDS || hasFallen(envelope, starts.at(-1)!, seconds - WITHIN_SECONDS))) starts.push(seconds)
   }
   return starts
 }
