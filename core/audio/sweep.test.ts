@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { crossingsOf, energyOf, outlineOf, plainPieces, raiseToPeaks, sumOf, swingsOf } from './sweep'
+import { crossingsOf, energyOf, outlineOf, plainPieces, raiseToPeaks, stepEnergiesOf, sumOf, swingsOf } from './sweep'
 
 /** Of lengths that make no fours, and of some that go through the memory in several pieces. */
 const channel = fc.oneof(
@@ -73,5 +73,16 @@ describe('passes over all samples', () => {
       expect(energyOf(values)).toBeCloseTo(values.reduce((sum, value) => sum + value * value, 0), 8)
     }))
     expect(energyOf(new Float32Array(1_000_000).fill(0.1))).toBeCloseTo(1_000_000 * Math.fround(0.1) ** 2, 4)
+  })
+
+  it('add up the squares of each step of a stretch over all channels, as well as single precision adds four at a time', () => {
+    fc.assert(fc.property(stretch, fc.oneof(fc.integer({ min: 1, max: 100 }), fc.constantFrom(5000, 20_000)), ({ values, from, to }, step) => {
+      const energies = stepEnergiesOf([values, values], step, from, to)
+      expect(energies).toHaveLength(Math.ceil((to - from) / step))
+      energies.forEach((energy, i) => {
+        const expected = 2 * values.subarray(from + i * step, Math.min(to, from + (i + 1) * step)).reduce((sum, value) => sum + value * value, 0)
+        expect(Math.abs(energy - expected)).toBeLessThanOrEqual(expected * (step / 4 + 4) * 2 ** -24 + 1e-30)
+      })
+    }))
   })
 })

@@ -10,6 +10,7 @@ interface Kernel {
   readonly crossings: (input: number, count: number) => number
   readonly sum: (input: number, count: number) => number
   readonly squares: (input: number, count: number) => number
+  readonly energies: (input: number, count: number, step: number, out: number) => void
 }
 
 const PAGE_BYTES = 65_536
@@ -130,4 +131,21 @@ export function energyOf(channel: Float32Array): number {
   let sum = 0
   inPieces(channel, 0, channel.length, count => sum += kernel.squares(0, count))
   return sum
+}
+
+/** Sums of the squares of all channels' samples, for each step of a stretch. */
+export function stepEnergiesOf(channels: readonly Float32Array[], framesPerStep: number, fromFrame: number, toFrame: number): Float64Array {
+  const { kernel, floats } = open()
+  const energies = new Float64Array(Math.ceil(Math.max(0, toFrame - fromFrame) / framesPerStep))
+  const found = new Float64Array(floats.buffer, PIECE * FLOAT_BYTES, PIECE / 2)
+  for (const channel of channels) {
+    const stretch = channel.subarray(fromFrame, toFrame)
+    for (const { from, count, firstStep, steps } of piecesOf(stretch.length, framesPerStep, PIECE, found.length)) {
+      floats.set(stretch.subarray(from, from + count))
+      found.set(energies.subarray(firstStep, firstStep + steps))
+      kernel.energies(0, count, framesPerStep, PIECE * FLOAT_BYTES)
+      energies.set(found.subarray(0, steps), firstStep)
+    }
+  }
+  return energies
 }

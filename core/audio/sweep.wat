@@ -194,4 +194,36 @@
         (local.set $in (i32.add (local.get $in) (i32.const 4)))
         (br $single)))
     (local.set $one (f64x2.add (local.get $one) (local.get $two)))
-    (f64.add (local.get $rest) (f64.add (f64x2.extract_lane 0 (local.get $one)) (f64x2.extract_lane 1 (local.get $one))))))
+    (f64.add (local.get $rest) (f64.add (f64x2.extract_lane 0 (local.get $one)) (f64x2.extract_lane 1 (local.get $one)))))
+
+  ;; Adds the sum of the squares of each step of $step samples to what stands in $out already, in double precision. Within a step
+  ;; single precision is enough.
+  (func (export "energies") (param $in i32) (param $count i32) (param $step i32) (param $out i32)
+    (local $end i32) (local $stepEnd i32) (local $fours i32) (local $value v128) (local $four v128) (local $rest f64)
+    (local.set $end (i32.add (local.get $in) (i32.shl (local.get $count) (i32.const 2))))
+    (block $done
+      (loop $steps
+        (br_if $done (i32.ge_u (local.get $in) (local.get $end)))
+        (local.set $stepEnd (i32.add (local.get $in) (i32.shl (local.get $step) (i32.const 2))))
+        (if (i32.gt_u (local.get $stepEnd) (local.get $end)) (then (local.set $stepEnd (local.get $end))))
+        (local.set $fours (i32.sub (local.get $stepEnd) (i32.const 15)))
+        (local.set $four (v128.const i32x4 0 0 0 0))
+        (local.set $rest (f64.load (local.get $out)))
+        (block $left
+          (loop $next
+            (br_if $left (i32.ge_s (local.get $in) (local.get $fours)))
+            (local.set $value (v128.load align=4 (local.get $in)))
+            (local.set $four (f32x4.add (local.get $four) (f32x4.mul (local.get $value) (local.get $value))))
+            (local.set $in (i32.add (local.get $in) (i32.const 16)))
+            (br $next)))
+        (block $full
+          (loop $one
+            (br_if $full (i32.ge_u (local.get $in) (local.get $stepEnd)))
+            (local.set $rest (f64.add (local.get $rest) (f64.promote_f32 (f32.mul (f32.load (local.get $in)) (f32.load (local.get $in))))))
+            (local.set $in (i32.add (local.get $in) (i32.const 4)))
+            (br $one)))
+        (f64.store (local.get $out) (f64.add (local.get $rest) (f64.add
+          (f64.add (f64.promote_f32 (f32x4.extract_lane 0 (local.get $four))) (f64.promote_f32 (f32x4.extract_lane 1 (local.get $four))))
+          (f64.add (f64.promote_f32 (f32x4.extract_lane 2 (local.get $four))) (f64.promote_f32 (f32x4.extract_lane 3 (local.get $four)))))))
+        (local.set $out (i32.add (local.get $out) (i32.const 8)))
+        (br $steps)))))

@@ -94,11 +94,15 @@ export function monoOf(channels: readonly Float32Array[]): Float32Array {
   let together = 0
   let apart = 0
   for (let i = 0; i < left.length; i++) {
-    together += (left[i]! + right[i]!) ** 2
-    apart += (left[i]! - right[i]!) ** 2
+    const [l, r] = [left[i]!, right[i]!]
+    together += (l + r) * (l + r)
+    apart += (l - r) * (l - r)
   }
   if (together < apart / 4) return left
-  return left.map((value, i) => (value + right[i]!) / 2)
+  // A plain loop: `map` calls a function for each sample.
+  const mono = new Float32Array(left.length)
+  for (let i = 0; i < mono.length; i++) mono[i] = (left[i]! + right[i]!) / 2
+  return mono
 }
 
 function meanSpectrum(mono: Float32Array, size: number, from: number, to: number): Float32Array {

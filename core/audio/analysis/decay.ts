@@ -17,19 +17,21 @@ const LN_OF_60_DB = 6 * Math.LN10
  * steps: as vectors hold it. Source: ISO 3382, Schroeder (1965).
  */
 export function outlineDecay(envelope: Envelope, last: number): number | null {
-  return slopeOf(envelope, energyToCome(step => envelope.values[step]! ** 2, envelope.peakStep, last), 0, DEPTHS, Math.ceil)?.t60 ?? null
+  const energies = new Float64Array(Math.max(0, last + 1 - envelope.peakStep))
+  for (let i = 0; i < energies.length; i++) energies[i] = envelope.values[envelope.peakStep + i]! ** 2
+  return slopeOf(envelope, energyToCome(energies, 0), 0, DEPTHS, Math.ceil)?.t60 ?? null
 }
 
 /**
- * Seconds to fall by 60 dB, of a sound as if it had not been cut off, or drowned, after a step: what would still have come is added,
+ * Seconds to fall by 60 dB, of a sound as if it had not been cut off, or drowned, after some steps: what would still have come is added,
  * by the slope that is found with it. The slope is that between 5 and 35 dB (or 25, or 15) of the energy still to come. Null where that
  * finds no end, as with tones that are held. Source: ISO 3382-1 (2009), 5.3.3, the correction for the end of the integration (from memory).
  *
- * @param last step after which nothing counts
- * @param energyOf of a step, in any unit
+ * @param energies of the steps from the peak to the last that counts, in any unit
+ * @param noise how much of that of each step is noise
  */
-export function wholeDecay(envelope: Envelope, last: number, energyOf: (step: number) => number): number | null {
-  const left = energyToCome(energyOf, envelope.peakStep, last)
+export function wholeDecay(envelope: Envelope, energies: Float64Array, noise: number): number | null {
+  const left = energyToCome(energies, noise)
   const steps = Math.min(left.length, stepsIn(envelope, BLOCK_SECONDS))
   const lastBlock = hasEnded(left, steps) ? 0 : left[left.length - steps] ?? 0
   let slope = slopeOf(envelope, left, 0, WHOLE_DEPTHS)
@@ -50,11 +52,11 @@ function hasEnded(left: Float64Array, steps: number): boolean {
   return (left[left.length - part] ?? 0) * ENDED < (left[left.length - steps] ?? 0) * part / steps
 }
 
-/** Sums of the energies of all steps from each one on. */
-function energyToCome(energyOf: (step: number) => number, first: number, last: number): Float64Array {
-  const left = new Float64Array(Math.max(0, last + 1 - first))
+/** Sums of the energies of all steps from each one on, without so much noise in each. */
+function energyToCome(energies: Float64Array, noise: number): Float64Array {
+  const left = new Float64Array(energies.length)
   let sum = 0
-  for (let i = left.length - 1; i >= 0; i--) left[i] = sum += energyOf(first + i)
+  for (let i = left.length - 1; i >= 0; i--) left[i] = sum += energies[i]! - noise
   return left
 }
 

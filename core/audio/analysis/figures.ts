@@ -96,7 +96,7 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
   }
   const character = characterOf(centred, sampleRate, envelope, timing)
   const { start, end, hits, pitch, attack, body, isLoop } = character
-  const { runs, isClipped } = isFullScale(envelope.peak) ? clippingOf(channels) : { runs: 0, isClipped: false }
+  const { runs, isClipped } = isFullScale(envelope.peak) ? clippingOf(channels, envelope) : { runs: 0, isClipped: false }
   const together = channels.length > 1 ? channelsAre(channels) : 'own'
   const flags: readonly (Flag | false)[] = [
     isClipped && 'clipped',

@@ -2,21 +2,31 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sine } from '../../../tests/helpers/audio'
 import { tpdfDither } from '../dither'
+import { envelopeOf } from './envelope'
 import { channelsAre, clippingOf, dcOffset, isFullScale, isSilent } from './flags'
 
 const TOP = 32_767 / 32_768
+const clipping = (channels: readonly Float32Array[]) => clippingOf(channels, envelopeOf(channels, 44_100))
 const wave = (length = 4000, level = 0.5) => sine(100, 44_100, length, level)
 
 describe('clipping', () => {
   it('counts runs at full scale of either sign, each once however long', () => {
-    expect(clippingOf([Float32Array.from([0, TOP, TOP, TOP, 0, -1, -1, 0, TOP, 0])]).runs).toBe(2)
-    expect(clippingOf([Float32Array.from([TOP, 0, TOP, 0, TOP]), Float32Array.from([1, 1, 0, 0, 0])]).runs).toBe(1)
-    expect(clippingOf([wave()])).toEqual({ runs: 0, isClipped: false })
+    expect(clipping([Float32Array.from([0, TOP, TOP, TOP, 0, -1, -1, 0, TOP, 0])]).runs).toBe(2)
+    expect(clipping([Float32Array.from([TOP, 0, TOP, 0, TOP]), Float32Array.from([1, 1, 0, 0, 0])]).runs).toBe(1)
+    expect(clipping([wave()])).toEqual({ runs: 0, isClipped: false })
+  })
+
+  it('counts each run once, wherever it lies', () => {
+    const stretches = fc.array(fc.tuple(fc.integer({ min: 2, max: 120 }), fc.integer({ min: 1, max: 200 })), { maxLength: 20 })
+    fc.assert(fc.property(stretches, (runs) => {
+      const channel = Float32Array.from(runs.flatMap(([full, quiet]) => [...Array<number>(full).fill(-1), ...Array<number>(quiet).fill(0.2)]))
+      expect(clipping([channel.map(() => 0), channel]).runs).toBe(runs.length)
+    }))
   })
 
   it('a sine driven over full scale is cut once at every top and bottom', () => {
     const driven = sine(100, 48_000, 48_000, 2).map(value => Math.max(-1, Math.min(TOP, value)))
-    expect(clippingOf([driven])).toEqual({ runs: 200, isClipped: true })
+    expect(clipping([driven])).toEqual({ runs: 200, isClipped: true })
   })
 
   /** A struck tone of which only the first top is near full scale, as steps of so many bits, cut off where they end. */
@@ -31,14 +41,14 @@ describe('clipping', () => {
 
   it('a single top that was cut off is one, of whatever depth of bits', () => {
     fc.assert(fc.property(pitches, fc.double({ min: 1.6, max: 1.9, noNaN: true }), fc.constantFrom(16, 24), (hz, level, bits) => {
-      expect(clippingOf([struck(hz, level, bits)])).toEqual({ runs: 1, isClipped: true })
+      expect(clipping([struck(hz, level, bits)])).toEqual({ runs: 1, isClipped: true })
     }), { numRuns: 100 })
   })
 
   it('a top that just reaches full scale is none, though it lies flat in coarse steps', () => {
     fc.assert(fc.property(pitches, fc.constantFrom(8, 16, 24), (hz, bits) => {
       const highest = Math.max(...struck(hz, 0.5, 24))
-      expect(clippingOf([struck(hz, 0.5 / highest, bits)]).isClipped).toBe(false)
+      expect(clipping([struck(hz, 0.5 / highest, bits)]).isClipped).toBe(false)
     }), { numRuns: 200 })
   })
 

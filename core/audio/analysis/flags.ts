@@ -1,5 +1,6 @@
 import { fromDb } from '../level'
 import { sumOf } from '../sweep'
+import type { Envelope } from './envelope'
 
 const SILENT_DB = -90
 const CLIPPED_RUN = 2
@@ -35,21 +36,28 @@ export interface Clipping {
 }
 
 /** Finds what was cut off at full scale. */
-export function clippingOf(channels: readonly Float32Array[]): Clipping {
+export function clippingOf(channels: readonly Float32Array[], { values, framesPerStep }: Envelope): Clipping {
   let runs = 0
   let isCut = false
+  const ended = (channel: Float32Array, from: number, end: number) => {
+    if (end - from >= CLIPPED_RUN) runs++
+    if (end - from >= FLAT_RUN && !isCut) isCut = wouldHaveGoneOn(channel, from, end)
+  }
   for (const channel of channels) {
     let length = 0
-    for (let i = 0; i <= channel.length; i++) {
-      const value = channel[i] ?? 0
-      if (value >= FULL_SCALE || value <= -FULL_SCALE) {
-        length++
-        continue
+    for (let step = 0; step < values.length; step++) {
+      const first = step * framesPerStep
+      // In most steps nothing is at full scale: their first sample ends the run before.
+      const end = isFullScale(values[step]!) ? Math.min(channel.length, first + framesPerStep) : first + 1
+      for (let i = first; i < end; i++) {
+        if (isFullScale(Math.abs(channel[i]!))) length++
+        else if (length > 0) {
+          ended(channel, i - length, i)
+          length = 0
+        }
       }
-      if (length >= CLIPPED_RUN) runs++
-      if (length >= FLAT_RUN && !isCut) isCut = wouldHaveGoneOn(channel, i - length, i)
-      length = 0
     }
+    ended(channel, channel.length - length, channel.length)
   }
   return { runs, isClipped: isCut || runs >= CLIPPED_RUNS }
 }
@@ -97,7 +105,7 @@ export function channelsAre(channels: readonly Float32Array[]): 'same' | 'opposi
     product += l * r
     leftPower += l * l
     rightPower += r * r
-    difference += (l - r) ** 2
+    difference += (l - r) * (l - r)
   }
   const power = Math.sqrt(leftPower * rightPower)
   if (power === 0) return leftPower === rightPower ? 'same' : 'own'

@@ -1,5 +1,5 @@
 import { fromDb, toDb } from '../level'
-import { sumOf } from '../sweep'
+import { energyOf, stepEnergiesOf, sumOf } from '../sweep'
 import { outlineDecay, wholeDecay } from './decay'
 import { firstReaching, highestIn, lastReaching, stepSeconds, stepsIn, type Envelope } from './envelope'
 
@@ -74,7 +74,8 @@ export function wholeTiming(clear: Timing, envelope: Envelope, channels: readonl
   const lastClear = isBrief ? lastReaching(values, leastClear(envelope.peak, floorOf(envelope))) : stepsIn(envelope, clear.leadSeconds + clear.effectiveSeconds) - 1
   // The outline ends with a whole step, the sound within it.
   const last = Math.min(lastClear, Math.floor(frames / framesPerStep) - 1)
-  const decaySeconds = wholeDecay(envelope, last, step => powerIn(channels, step * framesPerStep, (step + 1) * framesPerStep) - noise)
+  const energies = stepEnergiesOf(channels, framesPerStep, envelope.peakStep * framesPerStep, (last + 1) * framesPerStep)
+  const decaySeconds = wholeDecay(envelope, energies, noise * channels.length * framesPerStep)
   if (noise === 0) return { ...clear, decaySeconds }
   const endSeconds = endInNoise(envelope, channels, (last + 1) * framesPerStep, noise) / sampleRate
   return { ...clear, decaySeconds, effectiveSeconds: endSeconds - clear.leadSeconds, tailSeconds: frames / sampleRate - endSeconds, noiseFloorDb: toDb(Math.sqrt(noise)) }
@@ -105,7 +106,7 @@ function endInNoise({ values, framesPerStep, sampleRate, peak }: Envelope, chann
 /** Mean square of all channels. */
 function powerIn(channels: readonly Float32Array[], from: number, to: number): number {
   let sum = 0
-  for (const channel of channels) for (let i = from; i < to; i++) sum += channel[i]! ** 2
+  for (const channel of channels) sum += energyOf(channel.subarray(from, to))
   return sum / channels.length / (to - from)
 }
 
