@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { crossingsOf, energyOf, outlineOf, plainPieces, raiseToPeaks, stepEnergiesOf, sumOf, swingsOf } from './sweep'
+import { crossingsOf, energiesOfPair, energyOf, meanOfPair, outlineOf, plainPieces, raiseToPeaks, stepEnergiesOf, sumOf, swingsOf } from './sweep'
 
 /** Of lengths that make no fours, and of some that go through the memory in several pieces. */
 const channel = fc.oneof(
@@ -83,6 +83,18 @@ describe('passes over all samples', () => {
         const expected = 2 * values.subarray(from + i * step, Math.min(to, from + (i + 1) * step)).reduce((sum, value) => sum + value * value, 0)
         expect(Math.abs(energy - expected)).toBeLessThanOrEqual(expected * (step / 4 + 4) * 2 ** -24 + 1e-30)
       })
+    }))
+  })
+
+  it('add up the energies of two channels and their products, and mix them to their mean', () => {
+    fc.assert(fc.property(channel, fc.float({ min: -2, max: 2, noNaN: true }), (left, gain) => {
+      const right = left.map((value, i) => gain * value + (i % 3) / 10)
+      const sums = energiesOfPair(left, right)
+      expect(sums.left).toBeCloseTo(left.reduce((sum, value) => sum + value * value, 0), 8)
+      expect(sums.right).toBeCloseTo(right.reduce((sum, value) => sum + value * value, 0), 8)
+      expect(sums.product).toBeCloseTo(left.reduce((sum, value, i) => sum + value * right[i]!, 0), 8)
+      const farthest = meanOfPair(left, right).reduce((most, mean, i) => Math.max(most, Math.abs(mean - (left[i]! + right[i]!) / 2)), 0)
+      expect(farthest).toBeLessThanOrEqual(2 ** -23)
     }))
   })
 })

@@ -11,6 +11,8 @@ interface Kernel {
   readonly sum: (input: number, count: number) => number
   readonly squares: (input: number, count: number) => number
   readonly energies: (input: number, count: number, step: number, out: number) => void
+  readonly pair: (left: number, right: number, count: number, out: number) => void
+  readonly means: (left: number, right: number, count: number) => void
 }
 
 const PAGE_BYTES = 65_536
@@ -18,6 +20,8 @@ const FLOAT_BYTES = 4
 /** Samples that are gone through at a time: they stay in the processor's cache. */
 const PIECE = 16_384
 const PAGES = 2
+/** Where of two channels the second lies, in samples. */
+const OTHER = PIECE / 2
 
 let opened: { readonly kernel: Kernel, readonly floats: Float32Array } | undefined
 
@@ -28,6 +32,17 @@ function open() {
   const { exports } = new WebAssembly.Instance(new WebAssembly.Module(SWEEP_KERNEL), { sweep: { memory } })
   opened = { kernel: exports as unknown as Kernel, floats: new Float32Array(memory.buffer, 0, PAGES * PAGE_BYTES / FLOAT_BYTES) }
   return opened
+}
+
+/** Goes through two channels piece by piece; each piece of the first lies at the beginning of the memory, of the other at `OTHER`. */
+function inPairs(left: Float32Array, right: Float32Array, go: (count: number, from: number) => void): void {
+  const { floats } = open()
+  for (let at = 0; at < left.length; at += OTHER) {
+    const count = Math.min(OTHER, left.length - at)
+    floats.set(left.subarray(at, at + count))
+    floats.set(right.subarray(at, at + count), OTHER)
+    go(count, at)
+  }
 }
 
 /** Goes through a stretch piece by piece; each lies at the beginning of the memory. */
@@ -148,4 +163,23 @@ export function stepEnergiesOf(channels: readonly Float32Array[], framesPerStep:
     }
   }
   return energies
+}
+
+/** Energies of two channels of one length, and how much of them goes together: the sum of their products. */
+export function energiesOfPair(left: Float32Array, right: Float32Array): { readonly left: number, readonly right: number, readonly product: number } {
+  const { kernel, floats } = open()
+  const sums = new Float64Array(floats.buffer, PIECE * FLOAT_BYTES, 3).fill(0)
+  inPairs(left, right, count => kernel.pair(0, OTHER * FLOAT_BYTES, count, PIECE * FLOAT_BYTES))
+  return { left: sums[0]!, right: sums[1]!, product: sums[2]! }
+}
+
+/** The mean of two channels of one length. */
+export function meanOfPair(left: Float32Array, right: Float32Array): Float32Array {
+  const { kernel, floats } = open()
+  const mean = new Float32Array(left.length)
+  inPairs(left, right, (count, from) => {
+    kernel.means(0, OTHER * FLOAT_BYTES, count)
+    mean.set(floats.subarray(0, count), from)
+  })
+  return mean
 }

@@ -226,4 +226,51 @@
           (f64.add (f64.promote_f32 (f32x4.extract_lane 0 (local.get $four))) (f64.promote_f32 (f32x4.extract_lane 1 (local.get $four))))
           (f64.add (f64.promote_f32 (f32x4.extract_lane 2 (local.get $four))) (f64.promote_f32 (f32x4.extract_lane 3 (local.get $four)))))))
         (local.set $out (i32.add (local.get $out) (i32.const 8)))
-        (br $steps)))))
+        (br $steps))))
+
+  ;; Adds the energies of two channels, and the sum of their products, in double precision, to the three numbers that stand in $out.
+  (func (export "pair") (param $left i32) (param $right i32) (param $count i32) (param $out i32)
+    (local $end i32) (local $twos i32) (local $l v128) (local $r v128) (local $ll v128) (local $rr v128) (local $lr v128) (local $one f64) (local $other f64)
+    (local.set $end (i32.add (local.get $left) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $twos (i32.sub (local.get $end) (i32.const 7)))
+    (block $rest
+      (loop $two
+        (br_if $rest (i32.ge_s (local.get $left) (local.get $twos)))
+        (local.set $l (f64x2.promote_low_f32x4 (v128.load64_zero align=4 (local.get $left))))
+        (local.set $r (f64x2.promote_low_f32x4 (v128.load64_zero align=4 (local.get $right))))
+        (local.set $ll (f64x2.add (local.get $ll) (f64x2.mul (local.get $l) (local.get $l))))
+        (local.set $rr (f64x2.add (local.get $rr) (f64x2.mul (local.get $r) (local.get $r))))
+        (local.set $lr (f64x2.add (local.get $lr) (f64x2.mul (local.get $l) (local.get $r))))
+        (local.set $left (i32.add (local.get $left) (i32.const 8)))
+        (local.set $right (i32.add (local.get $right) (i32.const 8)))
+        (br $two)))
+    (if (i32.lt_u (local.get $left) (local.get $end)) (then
+      (local.set $one (f64.promote_f32 (f32.load (local.get $left))))
+      (local.set $other (f64.promote_f32 (f32.load (local.get $right))))))
+    (f64.store (local.get $out) (f64.add (f64.load (local.get $out)) (f64.add (f64.mul (local.get $one) (local.get $one))
+      (f64.add (f64x2.extract_lane 0 (local.get $ll)) (f64x2.extract_lane 1 (local.get $ll))))))
+    (f64.store offset=8 (local.get $out) (f64.add (f64.load offset=8 (local.get $out)) (f64.add (f64.mul (local.get $other) (local.get $other))
+      (f64.add (f64x2.extract_lane 0 (local.get $rr)) (f64x2.extract_lane 1 (local.get $rr))))))
+    (f64.store offset=16 (local.get $out) (f64.add (f64.load offset=16 (local.get $out)) (f64.add (f64.mul (local.get $one) (local.get $other))
+      (f64.add (f64x2.extract_lane 0 (local.get $lr)) (f64x2.extract_lane 1 (local.get $lr)))))))
+
+  ;; The mean of two channels, in place of the first.
+  (func (export "means") (param $left i32) (param $right i32) (param $count i32)
+    (local $end i32) (local $fours i32)
+    (local.set $end (i32.add (local.get $left) (i32.shl (local.get $count) (i32.const 2))))
+    (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
+    (block $rest
+      (loop $four
+        (br_if $rest (i32.ge_s (local.get $left) (local.get $fours)))
+        (v128.store align=4 (local.get $left) (f32x4.mul (f32x4.splat (f32.const 0.5))
+          (f32x4.add (v128.load align=4 (local.get $left)) (v128.load align=4 (local.get $right)))))
+        (local.set $left (i32.add (local.get $left) (i32.const 16)))
+        (local.set $right (i32.add (local.get $right) (i32.const 16)))
+        (br $four)))
+    (block $full
+      (loop $one
+        (br_if $full (i32.ge_u (local.get $left) (local.get $end)))
+        (f32.store (local.get $left) (f32.mul (f32.const 0.5) (f32.add (f32.load (local.get $left)) (f32.load (local.get $right)))))
+        (local.set $left (i32.add (local.get $left) (i32.const 4)))
+        (local.set $right (i32.add (local.get $right) (i32.const 4)))
+        (br $one)))))

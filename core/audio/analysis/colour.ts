@@ -1,3 +1,4 @@
+import { energiesOfPair, meanOfPair } from '../sweep'
 import { fftOf, hannWindow, STRETCHES } from './fft'
 import { flatnessOf } from './flatness'
 import type { Heard } from './heard'
@@ -91,18 +92,9 @@ export function brightness(centroidHz: number): number {
 export function monoOf(channels: readonly Float32Array[]): Float32Array {
   const [left, right] = channels
   if (!left || !right) return left ?? new Float32Array(0)
-  let together = 0
-  let apart = 0
-  for (let i = 0; i < left.length; i++) {
-    const [l, r] = [left[i]!, right[i]!]
-    together += (l + r) * (l + r)
-    apart += (l - r) * (l - r)
-  }
-  if (together < apart / 4) return left
-  // A plain loop: `map` calls a function for each sample.
-  const mono = new Float32Array(left.length)
-  for (let i = 0; i < mono.length; i++) mono[i] = (left[i]! + right[i]!) / 2
-  return mono
+  const { left: leftEnergy, right: rightEnergy, product } = energiesOfPair(left, right)
+  const [together, apart] = [leftEnergy + rightEnergy + 2 * product, leftEnergy + rightEnergy - 2 * product]
+  return together < apart / 4 ? left : meanOfPair(left, right)
 }
 
 function meanSpectrum(mono: Float32Array, size: number, from: number, to: number): Float32Array {

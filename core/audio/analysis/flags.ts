@@ -1,5 +1,5 @@
 import { fromDb } from '../level'
-import { sumOf } from '../sweep'
+import { energiesOfPair, sumOf } from '../sweep'
 import type { Envelope } from './envelope'
 
 const SILENT_DB = -90
@@ -96,20 +96,11 @@ export function dcOffset(channels: readonly Float32Array[]): number {
 export function channelsAre(channels: readonly Float32Array[]): 'same' | 'opposite' | 'own' {
   const [left, right] = channels
   if (!left || !right) return 'own'
-  let product = 0
-  let leftPower = 0
-  let rightPower = 0
-  let difference = 0
-  for (let i = 0; i < left.length; i++) {
-    const [l, r] = [left[i]!, right[i]!]
-    product += l * r
-    leftPower += l * l
-    rightPower += r * r
-    difference += (l - r) * (l - r)
-  }
-  const power = Math.sqrt(leftPower * rightPower)
-  if (power === 0) return leftPower === rightPower ? 'same' : 'own'
+  const energies = energiesOfPair(left, right)
+  const difference = energies.left + energies.right - 2 * energies.product
+  const power = Math.sqrt(energies.left * energies.right)
+  if (power === 0) return energies.left === energies.right ? 'same' : 'own'
   const isRounding = difference <= left.length * ROUNDING ** 2 && difference <= power * fromDb(ROUNDED_DB) ** 2
   if (isRounding || difference <= power * fromDb(SAME_DB) ** 2) return 'same'
-  return product / power < OPPOSITE ? 'opposite' : 'own'
+  return energies.product / power < OPPOSITE ? 'opposite' : 'own'
 }
