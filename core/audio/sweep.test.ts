@@ -96,5 +96,6 @@ describe('passes over all samples', () => {
       const farthest = meanOfPair(left, right).reduce((most, mean, i) => Math.max(most, Math.abs(mean - (left[i]! + right[i]!) / 2)), 0)
       expect(farthest).toBeLessThanOrEqual(2 ** -23)
     }))
+    expect(meanOfPair(Float32Array.of(3e38, 1), Float32Array.of(3e38, -1))).toEqual(Float32Array.of(3e38, 0))
   })
 })

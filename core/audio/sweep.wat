@@ -254,23 +254,25 @@
     (f64.store offset=16 (local.get $out) (f64.add (f64.load offset=16 (local.get $out)) (f64.add (f64.mul (local.get $one) (local.get $other))
       (f64.add (f64x2.extract_lane 0 (local.get $lr)) (f64x2.extract_lane 1 (local.get $lr)))))))
 
-  ;; The mean of two channels, in place of the first.
+  ;; The mean of two channels, in place of the first. Halved first: the sum of what a damaged file holds may be more than there is.
   (func (export "means") (param $left i32) (param $right i32) (param $count i32)
-    (local $end i32) (local $fours i32)
+    (local $end i32) (local $fours i32) (local $half v128)
+    (local.set $half (f32x4.splat (f32.const 0.5)))
     (local.set $end (i32.add (local.get $left) (i32.shl (local.get $count) (i32.const 2))))
     (local.set $fours (i32.sub (local.get $end) (i32.const 15)))
     (block $rest
       (loop $four
         (br_if $rest (i32.ge_s (local.get $left) (local.get $fours)))
-        (v128.store align=4 (local.get $left) (f32x4.mul (f32x4.splat (f32.const 0.5))
-          (f32x4.add (v128.load align=4 (local.get $left)) (v128.load align=4 (local.get $right)))))
+        (v128.store align=4 (local.get $left) (f32x4.add
+          (f32x4.mul (local.get $half) (v128.load align=4 (local.get $left)))
+          (f32x4.mul (local.get $half) (v128.load align=4 (local.get $right)))))
         (local.set $left (i32.add (local.get $left) (i32.const 16)))
         (local.set $right (i32.add (local.get $right) (i32.const 16)))
         (br $four)))
     (block $full
       (loop $one
         (br_if $full (i32.ge_u (local.get $left) (local.get $end)))
-        (f32.store (local.get $left) (f32.mul (f32.const 0.5) (f32.add (f32.load (local.get $left)) (f32.load (local.get $right)))))
+        (f32.store (local.get $left) (f32.add (f32.mul (f32.const 0.5) (f32.load (local.get $left))) (f32.mul (f32.const 0.5) (f32.load (local.get $right)))))
         (local.set $left (i32.add (local.get $left) (i32.const 4)))
         (local.set $right (i32.add (local.get $right) (i32.const 4)))
         (br $one)))))
