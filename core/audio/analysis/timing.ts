@@ -70,7 +70,7 @@ export function wholeTiming(clear: Timing, envelope: Envelope, channels: readonl
   const { values, sampleRate, framesPerStep } = envelope
   const frames = channels[0]?.length ?? 0
   const isBrief = clear.noiseFloorDb === null && endsInBriefNoise(envelope, channels)
-  const noise = isBrief || clear.noiseFloorDb !== null ? powerIn(channels, frames - Math.round(FLOOR_SECONDS * sampleRate), frames) : 0
+  const noise = isBrief || clear.noiseFloorDb !== null ? powerIn(channels, Math.max(0, frames - Math.round(FLOOR_SECONDS * sampleRate)), frames) : 0
   const lastClear = isBrief ? lastReaching(values, leastClear(envelope.peak, floorOf(envelope))) : stepsIn(envelope, clear.leadSeconds + clear.effectiveSeconds) - 1
   // The outline ends with a whole step, the sound within it.
   const last = Math.min(lastClear, Math.floor(frames / framesPerStep) - 1)
