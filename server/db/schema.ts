@@ -108,6 +108,8 @@ export const files = pgTable('files', {
   size: bigint('size', { mode: 'number' }).notNull(),
   modifiedMs: doublePrecision('modified_ms').notNull(),
   soundId: integer('sound_id').references(() => sounds.id),
+  /** What lay here before, until the scan has seen whether it hands on what was set of it: see `handOn`. */
+  formerSoundId: integer('former_sound_id').references(() => sounds.id),
   /** Why it could not be read. */
   error: text('error'),
   /** What read it, or could not: see `READERS_VERSION`. */
@@ -127,6 +129,7 @@ export const files = pgTable('files', {
   uniqueIndex('files_source_path').on(table.sourceId, table.path),
   index('files_sound').on(table.soundId),
   index('files_family').on(table.sourceId, table.family).where(sql`family is not null`),
+  index('files_former').on(table.sourceId).where(sql`former_sound_id is not null`),
   index('files_unreadable').on(table.sourceId).where(sql`error is not null`),
 ])
 

@@ -3,7 +3,7 @@ import type { StudioConfig } from '../studio/config'
 import type { JobProgress } from './types'
 
 /** What pages show and long work changes; `arrivals` are what a scan that goes on has brought to the library so far. */
-export type Changed = 'library' | 'arrivals' | 'vault'
+export type Changed = 'library' | 'arrivals' | 'vault' | 'trays'
 
 /** What long work is given to do its work with. */
 export interface JobContext {

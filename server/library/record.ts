@@ -38,6 +38,7 @@ export async function recordFiles(db: Database, sourceId: number, batch: readonl
       .where(and(eq(files.sourceId, sourceId), inArray(files.path, batch.map(({ file }) => file.path))))
     await tx.execute(sql`${insertRows(files, named.map(entry => fileRow(sourceId, entry, ids)))}
       ON CONFLICT (source_id, path) DO UPDATE SET
+        former_sound_id = CASE WHEN files.sound_id IS DISTINCT FROM excluded.sound_id THEN coalesce(files.former_sound_id, files.sound_id) ELSE files.former_sound_id END,
         size = excluded.size, modified_ms = excluded.modified_ms, sound_id = excluded.sound_id, error = excluded.error, readers_version = excluded.readers_version, missing = false,
         kind = excluded.kind, kind_confidence = excluded.kind_confidence, kind_evidence = excluded.kind_evidence,
         tag_kind = excluded.tag_kind, tag_confidence = excluded.tag_confidence, tag_evidence = excluded.tag_evidence,

@@ -9,6 +9,7 @@ import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { ScanResult } from '../jobs/types'
 import { needRoom } from '../vault/disk'
+import { handOn } from './handOn'
 import { knownFiles, type KnownFile } from './knownFiles'
 import { analyseBatch, LargeFiles, LatePool } from './pool'
 import { recordFiles, refreshSounds, UNKNOWN_BYTES, type AnalysedFile } from './record'
@@ -76,6 +77,7 @@ async function scanFolder(sourceId: number, root: string, pool: LatePool, contex
   const back = await reviveSeen(db, known, found)
   const unreadable = await readFresh(root, sourceId, fresh, found.problems, pool, context)
   const missing = await markMissing(db, sourceId, known, found)
+  if (await handOn(db, sourceId)) context.changed('trays')
   if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
   const otherFiles = [...found.others.values()].reduce((sum, count) => sum + count, 0)
   await db.update(sources).set({ lastScanAt: new Date(), otherFiles, otherEndings: commonest(found.others) }).where(eq(sources.id, sourceId))
