@@ -61,10 +61,12 @@ export function soundBank(): Labelled[] {
 
 /** Tones of the same bank, and its tuned percussion. */
 export function tunedBank(): Labelled[] {
-  return Object.keys(TUNED).map(Number).flatMap((preset) => {
-    const notes = TUNED_NOTES[TUNED[preset]!]!
-    return played(preset, 0, notes).map((samples, i) => ({ set: 'TimGM6mb, tuned', name: `preset ${preset}, note ${notes[i]}`, label: TUNED[preset]!, samples, sampleRate: RATE }))
-  })
+  return Object.keys(TUNED).map(Number).flatMap(preset => tunedPreset(preset, TUNED[preset]!, TUNED_NOTES[TUNED[preset]!]!))
+}
+
+/** Notes of a melodic preset of the bank, as FluidSynth plays them. */
+export function tunedPreset(preset: number, label: string, notes: readonly number[]): Labelled[] {
+  return played(preset, 0, notes).map((samples, i) => ({ set: 'TimGM6mb, tuned', name: `preset ${preset}, note ${notes[i]}`, label, samples, sampleRate: RATE }))
 }
 
 /** Plays notes one after the other and cuts the recording where they begin. */

@@ -56,7 +56,7 @@ export const sounds = pgTable('sounds', {
   /** Drawn out of the figures for lists and searches. */
   hitLufs: real('hit_lufs'),
   truePeakDb: real('true_peak_db'),
-  /** Its pitch as a note number with a fraction. */
+  /** Its pitch as a note number with a fraction, where that is sure enough. */
   pitchNote: real('pitch_note'),
   effectiveSeconds: real('effective_seconds'),
   brightness: integer('brightness'),

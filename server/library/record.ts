@@ -1,5 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Figures } from '../../core/audio/analysis/figures'
+import { isSurePitch } from '../../core/audio/analysis/surePitch'
 import { READERS_VERSION } from '../../core/audio/decode'
 import type { EmbeddedData } from '../../core/audio/decoded'
 import { groupBy } from '../../core/groupBy'
@@ -134,7 +135,7 @@ function figureColumns(figures: Figures) {
     figuresVersion: figures.version,
     hitLufs: figures.level?.hitLufs ?? null,
     truePeakDb: figures.level?.truePeakDb ?? null,
-    pitchNote: figures.pitch ? figures.pitch.note + figures.pitch.cents / 100 : null,
+    pitchNote: figures.pitch && isSurePitch(figures.pitch) ? figures.pitch.note + figures.pitch.cents / 100 : null,
     effectiveSeconds: figures.timing?.effectiveSeconds ?? null,
     brightness: figures.brightness,
     flags: [...figures.flags],

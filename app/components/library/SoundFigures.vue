@@ -2,6 +2,7 @@
 import { matchingGainDb } from '~~/core/audio/analysis/loudness'
 import type { Colour } from '~~/core/audio/analysis/colour'
 import type { Flag } from '~~/core/audio/analysis/figures'
+import { isSurePitch } from '~~/core/audio/analysis/surePitch'
 import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
 import type { SoundDetail } from '~~/server/library/detail'
@@ -78,7 +79,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
     { title: 'Pitch', lines: pitch ? [
       ['Note', `${noteLabel(pitch.note, settings.middleC)} ${pitch.cents >= 0 ? '+' : ''}${Math.round(pitch.cents)} ct`],
       ['Frequency', `${pitch.hz.toFixed(1)} Hz`],
-      ['Sureness', `${Math.round(pitch.confidence * 100)} %`, 'How much of its power belongs to that tone and its multiples'],
+      ['Sureness', `${Math.round(pitch.confidence * 100)} %${isSurePitch(pitch) ? '' : ', too little to be listed'}`, 'How much of its power belongs to that tone and its multiples'],
     ] : [['Note', 'none stands out']] },
     { title: 'File', lines: [
       ['Container', `${sound.container}, ${sound.codec}`],

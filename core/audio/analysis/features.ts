@@ -10,7 +10,7 @@ import type { Pitch } from './pitch'
 import type { Timing } from './timing'
 
 /** Version of the vector below: vectors of different versions can't be compared. */
-export const FEATURES_VERSION = 3
+export const FEATURES_VERSION = 4
 
 /** Upper ends of the stretches of time of the map, in seconds after the beginning of the sound. */
 const SLICES = [0.012, 0.03, 0.06, 0.12, 0.25, 0.5, 1]
@@ -48,7 +48,7 @@ const SCALARS = [
   'length to 20 dB below the peak', 'length to 40 dB', 'attack', 'decay', 'temporal centre', 'energy of the first 15 ms', 'energy from 15 to 60 ms', 'bursts within 70 ms', 'roughness',
   'flatness 200-800 Hz', 'flatness 0.8-3 kHz', 'flatness 3-8 kHz', 'flatness 8-14 kHz',
   'partials', 'strongest partial', 'share of the strongest partial', 'second partial over the first',
-  'pitch', 'pitch confidence', 'fall of the lows', 'zero crossings of the attack', 'zero crossings of the body',
+  'pitch', 'share of the pitch', 'fall of the lows', 'zero crossings of the attack', 'zero crossings of the body',
   'centroid of the attack', 'centroid of the body', 'noisiness of the attack', 'noisiness of the body', 'crest of the first 250 ms',
   ...LEVEL_SECONDS.map(seconds => `level after ${seconds * 1000} ms`),
 ] as const
@@ -145,7 +145,7 @@ function scalarsOf({ heard: { mono, sampleRate, fromSeconds }, envelope, timing,
   const { count, first, second } = partialsOf(fine)
   const bodyPart = body ? Math.min(1, (timing.effectiveSeconds - ATTACK_SECONDS) / WHOLE_BODY_SECONDS) : 0
   const [attackCentroid, attackNoisiness] = [onLogScale(attack?.centroidHz ?? 40, 40, 16_000), attack?.noisiness ?? 0]
-  const pitchConfidence = pitch?.confidence ?? 0
+  const pitchShare = pitch?.share ?? 0
   return [
     onLogScale(lengthAbove(envelope, start, 0.1), 0.005, 2),
     onLogScale(lengthAbove(envelope, start, 0.01), 0.01, 4),
@@ -161,8 +161,8 @@ function scalarsOf({ heard: { mono, sampleRate, fromSeconds }, envelope, timing,
     first ? onLogScale(first.hz, 40, 12_000) : 0,
     first ? first.power / fine.sum : 0,
     first && second ? 0.5 + Math.log2(second.hz / first.hz) / 6 : 0.5,
-    between(0.5, onLogScale(pitch?.hz ?? 25, 25, 4000), pitchConfidence),
-    pitchConfidence,
+    between(0.5, onLogScale(pitch?.hz ?? 25, 25, 4000), pitchShare),
+    pitchShare,
     fallOfLows(mono, sampleRate, begins),
     crossings(mono, sampleRate, begins, begins + 0.03),
     crossings(mono, sampleRate, begins + 0.05, begins + 0.2),

@@ -14,7 +14,7 @@ import { writeWave } from '../wave/write'
 import { brightness, colourOf } from './colour'
 import { figuresOf, type Figures } from './figures'
 import { heardOf } from './heard'
-import { nearestNote, pitchOf } from './pitch'
+import { isSurePitch } from './surePitch'
 
 const RATE = 44_100
 const packs = allPacks(9)
@@ -161,31 +161,9 @@ describe('colour', () => {
   })
 })
 
-describe('pitch', () => {
-  const cents = (hz: number, wanted: number) => Math.abs(1200 * Math.log2(hz / wanted))
-
-  it('of sines is within 5 cents (ISO 16)', () => {
-    for (const note of [28, 36, 45, 57, 69, 81, 96]) {
-      const hz = 440 * 2 ** ((note - 69) / 12)
-      const found = pitchOf(sine(hz, RATE, RATE), RATE, 0, 1)!
-      expect(cents(found.hz, hz)).toBeLessThan(5)
-      expect(found.confidence).toBeGreaterThan(0.95)
-      expect(nearestNote(found.hz).note).toBe(note)
-    }
-  })
-
-  it('of decaying modal tones is that of their lowest mode, within 5 cents', () => {
-    for (const hz of [62, 98, 147, 233, 370]) {
-      const channel = Float32Array.from({ length: RATE }, (_, i) => [1, 1.594, 2.136, 2.653].reduce((sum, ratio, mode) =>
-        sum + 0.5 / (mode + 1) * Math.exp(-6.908 * i / RATE / (0.8 / (1 + mode * 0.5))) * Math.sin(2 * Math.PI * hz * ratio * i / RATE), 0))
-      expect(cents(pitchOf(channel, RATE, 0, 1)!.hz, hz)).toBeLessThan(5)
-    }
-  })
-
-  it('of a hat is nothing to rely on', async () => {
-    const { pitch } = await demo('HBR_OHH_001.WAV')
-    expect(pitch?.confidence ?? 0).toBeLessThan(0.4)
-  })
+it('the pitch of a hat is nothing to rely on', async () => {
+  const { pitch } = await demo('HBR_OHH_001.WAV')
+  expect(pitch === null || isSurePitch(pitch)).toBe(false)
 })
 
 describe('flags name the accidents of the demo', () => {
@@ -230,18 +208,30 @@ describe('level', () => {
   })
 })
 
+/** Where in a value there are numbers that are none. */
+function notFinite(value: unknown, place = ''): string[] {
+  if (typeof value === 'number') return Number.isFinite(value) ? [] : [`${place}: ${value}`]
+  return value !== null && typeof value === 'object' ? Object.entries(value).flatMap(([key, inner]) => notFinite(inner, `${place}.${key}`)) : []
+}
+
 describe('whatever it is given', () => {
+  it('of a damaged file that lies far over full scale tells what it would tell of it at full scale, but for its level', () => {
+    const sound = struck('kickShort')
+    const peak = sound.reduce((most, value) => Math.max(most, Math.abs(value)), 0)
+    const [full, over] = [1, 2 ** 80].map(scale => figuresOf([sound.map(value => value / peak * scale)], SYNTH_RATE))
+    expect({ ...over, level: null }).toEqual({ ...full, level: null })
+    expect(over!.level!.peakDb - full!.level!.peakDb).toBeCloseTo(80 * 20 * Math.log10(2), 3)
+    expect(over!.level!.hitLufs - full!.level!.hitLufs).toBeCloseTo(80 * 20 * Math.log10(2), 3)
+  })
+
   it('gives finite figures, and hits in order within the sound', () => {
     fc.assert(fc.property(
       fc.constantFrom(8000, 22_050, 44_100, 96_000), fc.integer({ min: 1, max: 2 }),
-      fc.array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 1, maxLength: 3000 }),
-      (rate, count, values) => {
-        const channels = Array.from({ length: count }, (_, c) => Float32Array.from(values, value => c ? value / 2 : value))
+      fc.array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 1, maxLength: 3000 }), fc.constantFrom(1e-38, 1e-6, 1, 1, 1, 1e5, 1e7, 1e17, 1e20, 3e38),
+      (rate, count, values, most) => {
+        const channels = Array.from({ length: count }, (_, c) => Float32Array.from(values, value => (c ? value / 2 : value) * most))
         const figures = figuresOf(channels, rate)
-        expect(JSON.stringify(figures)).not.toMatch(/:(null)?(NaN|Infinity)/)
-        for (const number of [figures.level?.hitLufs, figures.level?.truePeakDb, figures.timing?.effectiveSeconds, figures.attack?.centroidHz, figures.pitch?.hz]) {
-          if (number !== undefined) expect(Number.isFinite(number)).toBe(true)
-        }
+        expect(notFinite(figures)).toEqual([])
         figures.hits.reduce((before, hit) => {
           expect(hit.startSeconds).toBeGreaterThanOrEqual(before)
           expect(hit.endSeconds).toBeGreaterThanOrEqual(hit.startSeconds)

@@ -13,7 +13,7 @@ import { timingOf, wholeTiming, type Timing } from './timing'
 import { truePeak } from './truePeak'
 
 /** Version of the methods below: a sound measured by an older one is measured again. */
-export const FIGURES_VERSION = 11
+export const FIGURES_VERSION = 12
 
 /** What is worth knowing before a sound is used. */
 export type Flag = 'silent' | 'clipped' | 'dc-offset' | 'mono-as-stereo' | 'out-of-phase' | 'several-hits' | 'late-start' | 'loop'
@@ -58,6 +58,8 @@ export interface Figures {
 }
 
 const LATE_SECONDS = 0.1
+/** What lies higher than this, 120 dB over full scale, comes of damaged files alone, and powers of spectra of it are more than a float holds. */
+const LOUDEST = 1e6
 const LOOP_HITS = 6
 const LOOP_SECONDS = 1.2
 /** Longer recordings are told by their first minute, so that an hour of rain takes no hour. */
@@ -86,6 +88,7 @@ export interface Measurement {
  */
 export function measure(channels: readonly Float32Array[], sampleRate: number): Measurement {
   const envelope = envelopeOf(channels, sampleRate)
+  if (envelope.peak > LOUDEST) return measureQuieter(channels, sampleRate, envelope.peak)
   const offset = dcOffset(channels)
   const centred = offset === 0 ? channels : channels.map(withoutOffset)
   const outline = offset === 0 ? envelope : envelopeOf(centred, sampleRate)
@@ -117,11 +120,30 @@ export function measure(channels: readonly Float32Array[], sampleRate: number): 
     attack,
     body,
     brightness: brightnessOf(attack, body, end - start),
-    pitch: pitch ? { ...pitch, ...nearestNote(pitch.hz) } : null,
+    pitch: pitch ? { hz: pitch.hz, confidence: pitch.confidence, ...nearestNote(pitch.hz) } : null,
     clippedRuns: runs,
     dcOffset: offset,
   }
   return { figures, features: vectorOf(centred, sampleRate, outline, character), peak: envelope.peak }
+}
+
+/** Measures a sound as if its peak were full scale, and says how loud it is all the same. */
+function measureQuieter(channels: readonly Float32Array[], sampleRate: number, peak: number): Measurement {
+  const { figures, features } = measure(channels.map(channel => channel.map(value => value / peak)), sampleRate)
+  return { figures: { ...figures, level: figures.level && louder(figures.level, toDb(peak)), dcOffset: figures.dcOffset * peak }, features, peak }
+}
+
+function louder(level: LevelFigures, db: number): LevelFigures {
+  const [truePeakDb, hitLufs] = [level.truePeakDb + db, level.hitLufs + db]
+  return {
+    peakDb: level.peakDb + db,
+    truePeakDb,
+    rmsDb: level.rmsDb + db,
+    crestDb: level.crestDb,
+    integratedLufs: level.integratedLufs === null ? null : level.integratedLufs + db,
+    hitLufs,
+    matchingGainDb: matchingGainDb(hitLufs, truePeakDb),
+  }
 }
 
 /** Hits of which the last one ends with the sound, unless it began after that, in its noise. */
