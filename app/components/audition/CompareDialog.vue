@@ -104,9 +104,10 @@ const FIGURES: readonly Figure[] = [
 /** How far apart two figures must lie to be marked: what is heard as another. */
 const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Sounds for': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
 
-/** True where a sound's figure stands apart from the one at hand. */
+/** True where a sound's figure stands apart from the one at hand; what is not known of either does not. */
 function differs([title, , value]: Figure, row: SoundRow): boolean {
   const [own, other] = [value(row), compare.atCursor ? value(compare.atCursor) : null]
+  if (own === null || other === null) return false
   if (typeof own === 'number' && typeof other === 'number') return Math.abs(own - other) > (APART[title] ?? 0)
   return own !== other
 }
