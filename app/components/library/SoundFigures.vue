@@ -79,7 +79,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
     { title: 'Pitch', lines: pitch ? [
       ['Note', `${noteLabel(pitch.note, settings.middleC)} ${pitch.cents >= 0 ? '+' : ''}${Math.round(pitch.cents)} ct`],
       ['Frequency', `${pitch.hz.toFixed(1)} Hz`],
-      ['Sureness', `${Math.round(pitch.confidence * 100)} %${isSurePitch(pitch) ? '' : ', too little to be listed'}`, 'How much of its power belongs to that tone and its multiples'],
+      ['Sureness', `${Math.round(pitch.confidence * 100)} %${isSurePitch(pitch) ? '' : ', too little to be listed'}`, 'How much of its power up to 4 kHz belongs to that tone and its multiples; less where most of it lies higher'],
     ] : [['Note', 'none stands out']] },
     { title: 'File', lines: [
       ['Container', `${sound.container}, ${sound.codec}`],
