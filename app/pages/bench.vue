@@ -174,6 +174,7 @@ useCommands('bench', {
     <KitsDialog v-model="kitsOpen" />
     <NewKitDialog v-model="newOpen" />
     <PadPresetsDialog v-model="presetsOpen" />
+    <StandInsDialog />
   </div>
 </template>
 

@@ -54,7 +54,9 @@ export const useKit = defineStore('kit', () => {
 
   onServerEvent((event) => {
     if (event.type === 'kit' && event.kitId === id.value && event.from !== tabId) void follow(event.revision)
-    if (event.type === 'library' || event.type === 'vault') player.retryMissing()
+    if (event.type !== 'library' && event.type !== 'vault') return
+    player.retryMissing()
+    void sound.lookForFiles()
   })
   onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
 
@@ -145,6 +147,7 @@ export const useKit = defineStore('kit', () => {
     localStorage.setItem(LAST_KIT, view.id)
     player.stop()
     sendHeard()
+    void sound.lookForFiles()
   }
 
   /** Makes an edit. Edits that share a `gesture` are undone as one. Gives false, and says why, where nothing can be edited. */

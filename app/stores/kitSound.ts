@@ -1,10 +1,18 @@
+import { useDebounceFn } from '@vueuse/core'
 import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
-import { playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
+import { MOST_ALTERNATES, MOST_PADS, playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
 import type { EnginePlace } from '../audio/kit.worklet'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
+import { api } from '../composables/useApi'
+import { newest } from './newest'
 
 /** While a kit loads, what has come is shown so often: with each sound alone the sheet would be made anew hundreds of times. */
 const SHOWN_EVERY_MS = 50
+/** What changes in the library during a scan is looked at no more often. */
+const LOOK_REST_MS = 300
+const LOOK_AGAIN_MS = 2000
+const MOST_ASKED = MOST_PADS * MOST_ALTERNATES
+const ONLY_HELD = 'Its file is gone. It is heard from what this page still holds of it.'
 
 /** Makes of the kit what is heard in its place. */
 type Hearing = (kit: Kit) => Kit
@@ -28,7 +36,10 @@ export function useKitSound(kit: () => Kit) {
   /** Values that a pattern asks of pads with alternates. */
   let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
 
-  const missingSounds = computed(() => soundsOf(kit()).filter(sound => typeof sounds.get(sound.id)?.state === 'object'))
+  /** Sounds of which neither the library nor the vault has a file, as far as was asked. */
+  const gone = shallowRef<ReadonlySet<string>>(new Set())
+
+  const missingSounds = computed(() => soundsOf(kit()).filter(sound => whyMissing(sound.id) !== undefined))
   /** True while a sound that can be heard is still on its way. */
   const isLoading = computed(() => playingSoundsOf(kit()).some(sound => (sounds.get(sound.id)?.state ?? 'loading') === 'loading'))
 
@@ -41,6 +52,23 @@ export function useKitSound(kit: () => Kit) {
     for (const [sound, state] of arrived) sounds.set(sound, state)
     arrived.clear()
   }
+
+  /** Why a sound can't be had; undefined where it can. What was loaded before its file was lost is missing as well: it can't be stored. */
+  function whyMissing(id: string): string | undefined {
+    const state = sounds.get(id)?.state
+    return typeof state === 'object' ? state.missing : gone.value.has(id) ? ONLY_HELD : undefined
+  }
+
+  const look = newest(
+    (ids: readonly string[]) => api<{ missing: string[] }>('/api/library/missing', { method: 'POST', body: { sounds: ids } }),
+    ({ missing }) => gone.value = new Set(missing),
+  )
+  /** Asks soon which sounds have a file. */
+  const lookForFiles = useDebounceFn(() => {
+    // With what was gone before: an undo may bring it back into the kit.
+    const ids = new Set([...soundsOf(kit()).map(sound => sound.id), ...gone.value])
+    return look([...ids].slice(0, MOST_ASKED)).catch(() => undefined)
+  }, LOOK_REST_MS, { maxWait: LOOK_AGAIN_MS })
 
   /** Lets something be heard in place of the kit, or no more. */
   function hear(as: typeof HEARINGS[number], hearing: Hearing | undefined): void {
@@ -87,5 +115,5 @@ export function useKitSound(kit: () => Kit) {
     playedListeners.add(listener)
   }
 
-  return { sounds, lit, enginePlace, player, missingSounds, isLoading, hear, heard, askAlternates, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
+  return { sounds, lit, enginePlace, player, missingSounds, whyMissing, lookForFiles, isLoading, hear, heard, askAlternates, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
 }

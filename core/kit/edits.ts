@@ -103,7 +103,7 @@ function withSound(pad: Pad, { sound, kind }: SoundToPlace): Pad {
 }
 
 /** True for a name that a pad got with a sound, and nobody gave it. */
-function isNamedAfter(padName: string, sound: SoundRef): boolean {
+export function isNamedAfter(padName: string, sound: SoundRef): boolean {
   return [sound.name, withoutMarks(sound.name)].includes(padName) || KINDS.some(({ path }) => padName === nameOnPad(sound, path))
 }
 

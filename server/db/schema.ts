@@ -91,6 +91,8 @@ export const sounds = pgTable('sounds', {
   folders: text('folders').array().notNull().default(sql`'{}'::text[]`),
   sourceIds: integer('source_ids').array().notNull().default(sql`'{}'::integer[]`),
   fileCount: integer('file_count').notNull().default(0),
+  /** The sound that its file holds now, where it was edited in place: see `handOn`. */
+  becameId: integer('became_id'),
   /** From one sequence, anew at every change (of a row that is there, by a trigger): whoever keeps a copy asks for what is above the highest it has seen. */
   revision: bigint('revision', { mode: 'number' }).notNull().default(sql`nextval('sounds_revisions')`),
 }, table => [

@@ -7,10 +7,10 @@ const { files } = schema
 const FILES_A_PART = 500
 
 /**
- * What was set by hand of a sound, and its places on trays, go on to what its file holds now, where that was edited in
- * place, or where better readers make another sound of it. Not where the former sound lies in another file, for then it
- * was moved and something else took its place; nor onto a sound of which something was set already. The former sound
- * keeps its own, should it come back.
+ * Sounds whose file was edited in place, or is read as another sound by better readers, remember what it holds now. What was
+ * set of them by hand, and their places on trays, go on to that: not where the former sound lies in another file, for then it
+ * was moved and something else took its place; nor onto a sound of which something was set already. The former sound keeps
+ * its own, should it come back.
  *
  * @returns true when a tray has changed
  */
@@ -48,6 +48,10 @@ function handOnPart(db: Database, fileIds: readonly number[]): Promise<boolean> 
         WHERE NOT EXISTS (SELECT FROM tray_sounds there WHERE there.tray_id = on_tray.tray_id AND there.sound_hash = heir_hash)
         ORDER BY on_tray.tray_id, heir_hash, on_tray.position) x
       WHERE t.tray_id = x.tray_id AND t.sound_hash = x.former_hash`)
+    await tx.execute(sql`
+      UPDATE sounds s SET became_id = x.sound_id
+      FROM (SELECT DISTINCT ON (former_sound_id) former_sound_id, sound_id FROM files WHERE id IN ${fileIds} AND former_sound_id <> sound_id ORDER BY former_sound_id, id) x
+      WHERE s.id = x.former_sound_id`)
     await tx.update(files).set({ formerSoundId: null }).where(inArray(files.id, [...fileIds]))
     return (trays.rowCount ?? 0) > 0
   })

@@ -4,7 +4,8 @@ import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { Page } from '@playwright/test'
 import { ZipFile } from 'yazl'
-import { expect, expectSound, test, testWith } from './studio'
+import { put, waveOf } from '../helpers/folder'
+import { cell, expect, expectSound, tabTo, test, testWith } from './studio'
 
 const testHarbour = testWith('HARBOUR_TOOLS')
 
@@ -68,6 +69,57 @@ testHarbour('a sound whose file is gone: the strip says so, the list goes on, th
   await expect(page.getByRole('dialog')).toContainText('1 sample cannot be found')
   await page.getByRole('button', { name: 'Copy 1 sample into the vault' }).click()
   await expect(page.getByText(/nowhere to be found: "HBR_CLV_002".*Nothing was stored/)).toBeVisible()
+})
+
+testHarbour('samples that are missing get others by keyboard: what lies in the file now is chosen already, what sounds alike is heard and chosen; one undo takes all back', async ({ page, studio }) => {
+  await page.goto(studio.server.url)
+  await page.getByRole('combobox', { name: 'Search' }).fill('clv')
+  await expect(page.locator('.summary')).toContainText('4 sounds')
+  await page.keyboard.press('Enter')
+  for (const sounds of [1, 2, 3]) {
+    await page.keyboard.press('p')
+    await expect(page.getByRole('link', { name: 'Bench' })).toHaveText(`2Bench${sounds}`)
+    await page.keyboard.press('ArrowDown')
+  }
+  put(studio.samples, 'HARBOUR_TOOLS/HBR_CLV_001.WAV', waveOf(900, 5000))
+  rmSync(join(studio.samples, 'HARBOUR_TOOLS/HBR_CLV_002.WAV'))
+  await studio.bringIn('HARBOUR_TOOLS')
+  await page.keyboard.press('2')
+  await page.getByRole('button', { name: 'Other sounds for them…' }).press('Enter')
+
+  const dialog = page.getByRole('dialog', { name: 'Missing samples of New kit' })
+  const missing = dialog.getByRole('grid', { name: 'Missing samples' })
+  await expect(missing).toBeFocused()
+  await expect(missing.locator('.rows > .row')).toHaveText([/HBR_CLV_001.*A1.*HBR_CLV_001/, /HBR_CLV_002.*A2.*nothing yet/])
+  await expect(dialog.getByRole('radio', { name: 'In its file now' })).toBeChecked()
+  await page.keyboard.press('ArrowDown')
+  const offers = dialog.getByRole('radiogroup', { name: 'In the place of HBR_CLV_002' })
+  const alike = offers.getByRole('radio', { name: '% alike' })
+  await expect(alike.first()).toBeVisible()
+  await expect(offers.getByRole('radio', { name: 'Nothing: its pads stay as they are' })).toBeChecked()
+  await tabTo(page, offers.getByRole('radio', { checked: true }))
+  await page.keyboard.press('ArrowDown')
+  await expect(alike.first()).toBeChecked()
+  // It is short, and may be over by now: then it is played again.
+  await expect(async () => {
+    await page.keyboard.press(' ')
+    await expectSound(page, 2000)
+  }).toPass()
+  const name = (await offers.locator('.what .cut').first().innerText())
+  await tabTo(page, dialog.getByRole('button', { name: 'Put 2 sounds in place' }))
+  await page.keyboard.press('Enter')
+
+  const sheet = page.getByRole('grid', { name: 'Kit sheet' })
+  await expect(dialog).toBeHidden()
+  await expect(padRow(page, 'file missing')).toHaveCount(0)
+  await expect(cell(sheet.locator('#pad-1'), 'Sound')).toContainText(name)
+  await page.keyboard.press('Control+z')
+  await expect(padRow(page, 'file missing')).toHaveCount(2)
+  await page.keyboard.press('Control+y')
+  await expect(padRow(page, 'file missing')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Store…' }).click()
+  await page.getByRole('button', { name: /Copy \d samples into the vault/ }).click()
+  await expect(page.getByRole('dialog', { name: 'Stored' })).toContainText('copied bit for bit')
 })
 
 test('a folder and an archive dropped on the page are copied and brought in', async ({ page, studio }) => {

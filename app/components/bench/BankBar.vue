@@ -2,9 +2,11 @@
 import { MOST_PADS, PADS_PER_BANK } from '~~/core/kit/document'
 import { removeLastBank } from '~~/core/kit/edits'
 import { counted } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
 import { midiInputs, midiState } from '../../composables/useMidiInput'
 import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
+import { useStandIns } from '../../stores/standIns'
 import { useTargets } from '../../stores/targets'
 
 /** The banks of the kit, what it is made for, and what it misses. */
@@ -18,6 +20,7 @@ const { shown, bank: here } = useShownKit()
 const banks = computed(() => shown.value.pads.length / PADS_PER_BANK)
 const target = computed(() => kit.kit.target ?? NO_TARGET)
 const missing = computed(() => kit.missingSounds.length === 0 ? '' : `${counted(kit.missingSounds.length, 'sample')} missing: ${kit.missingSounds[0]!.name}`)
+const standIns = useStandIns()
 const letter = (bank: number) => String.fromCharCode(65 + bank)
 
 const midi = computed(() => {
@@ -49,7 +52,12 @@ function setTarget(id: string): void {
       <el-option v-for="one in targets.all" :key="one.id" :value="one.id" :label="one.name" />
     </el-select>
     <div class="spacer" />
-    <span v-if="missing" class="lost cut">{{ missing }}</span>
+    <template v-if="missing">
+      <span class="lost cut">{{ missing }}</span>
+      <el-button size="small" @click="saying(standIns.open)">
+        Other sounds for {{ kit.missingSounds.length === 1 ? 'it' : 'them' }}…
+      </el-button>
+    </template>
     <span class="quiet cut">{{ midi }}</span>
   </div>
 </template>

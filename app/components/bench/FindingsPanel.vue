@@ -2,10 +2,13 @@
 import type { Finding } from '~~/core/kit/diagnose'
 import { useFindings } from '../../composables/useFindings'
 import { counted } from '../../composables/useFormat'
+import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
+import { useStandIns } from '../../stores/standIns'
 
 /** Why pads are silent or sound wrong, each with what mends it. */
 const kit = useKit()
+const standIns = useStandIns()
 const findings = useFindings()
 const mendable = computed(() => findings.value.filter(finding => finding.mend))
 
@@ -42,6 +45,9 @@ function mendAll(): void {
           </button>
           <el-button v-if="finding.mend" size="small" @click="mend(finding)">
             {{ finding.mend.label }}
+          </el-button>
+          <el-button v-else-if="finding.cause === 'missing sample'" size="small" @click="saying(standIns.open)">
+            Another sound for it…
           </el-button>
         </li>
       </ul>

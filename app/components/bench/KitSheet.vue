@@ -61,8 +61,8 @@ function picture(pad: Pad): WaveformPicture | null {
 
 function missing(pad: Pad): string | undefined {
   for (const { sound } of pad.layers) {
-    const state = kit.sounds.get(sound.id)?.state
-    if (typeof state === 'object') return state.missing
+    const why = kit.whyMissing(sound.id)
+    if (why !== undefined) return why
   }
   return undefined
 }

@@ -8,12 +8,14 @@ import { counted, megabytes } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
+import { useStandIns } from '../../stores/standIns'
 import { useVault } from '../../stores/vault'
 
 /** Stores the kit at hand in the vault. A name that is taken is never stored over unasked. */
 const open = defineModel<boolean>({ required: true })
 
 const kit = useKit()
+const standIns = useStandIns()
 const vault = useVault()
 const grooves = useGrooves()
 /** The pattern at hand goes with it as its own. */
@@ -119,6 +121,9 @@ async function store(): Promise<void> {
       </el-checkbox>
       <p v-if="kit.missingSounds.length > 0" class="lost">
         {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
+        <el-button size="small" @click="saying(standIns.open)">
+          Other sounds for them…
+        </el-button>
       </p>
     </el-form>
     <template #footer>

@@ -1,0 +1,1 @@
+ALTER TABLE "sounds" ADD COLUMN "became_id" integer;
