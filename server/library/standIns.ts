@@ -65,8 +65,9 @@ export async function standInsFor(db: Database, wanted: readonly WantedSound[]):
     SELECT w.hash, 'file' AS reason, s.id, s.kind IS NOT DISTINCT FROM w.kind AS is_sure, 0 AS place
       FROM heirs h JOIN wanted w ON w.hash = h.hash JOIN sounds s ON s.id = h.id AND s.hash <> h.hash AND s.file_count > 0
     UNION ALL
-    SELECT w.hash, 'recording', s.id, true, 1 FROM wanted w JOIN near_duplicates n ON w.id IN (n.first_id, n.second_id)
-      JOIN sounds s ON s.id = n.first_id + n.second_id - w.id AND s.file_count > 0
+    SELECT w.hash, 'recording', s.id, true, 1
+      FROM wanted w JOIN (SELECT first_id AS id, second_id AS other_id FROM near_duplicates UNION ALL SELECT second_id, first_id FROM near_duplicates) n ON n.id = w.id
+      JOIN sounds s ON s.id = n.other_id AND s.file_count > 0
     UNION ALL
     SELECT hash, 'name', id, is_kin AND apart <= ${LENGTH_APART}, 1 + place FROM nearest WHERE place <= ${MOST_OF_A_NAME}
     ORDER BY place, id`)

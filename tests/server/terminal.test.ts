@@ -1,8 +1,9 @@
-import { spawn } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { once } from 'node:events'
-import { resolve } from 'node:path'
+import { existsSync } from 'node:fs'
+import { join, resolve } from 'node:path'
 import { expect, it } from 'vitest'
-import { freshFolder } from '../helpers/folder'
+import { freshFolder, put } from '../helpers/folder'
 import { freePort, giveDatabase } from '../helpers/server'
 
 it('a terminal that is closed does not end the server, nor set it spinning: it answers and ends when asked', async () => {
@@ -22,4 +23,17 @@ it('a terminal that is closed does not end the server, nor set it spinning: it a
   const ended = once(child, 'exit')
   child.kill('SIGTERM')
   expect((await ended)[0]).toBe(0)
+})
+
+it.each([
+  ['start', {}, '--reset is for the demo only'],
+  ['demo', { 'vault/Mine/kit.json': '{}', 'db/1': '', 'demo-sounds/a.wav': '' }, 'was not made for the demo alone'],
+  ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}', 'in-use': String(process.pid) }, `Another Emporion (process ${process.pid}) is using`],
+])('a reset deletes nothing but a demo that nobody uses: %s with %o', async (mode, files, says) => {
+  const data = freshFolder()
+  for (const [path, text] of Object.entries(files)) put(data, path, text)
+  const { status, stderr } = spawnSync('./emporion', [mode, '--reset', '--data', data], { encoding: 'utf8' })
+  expect(status).toBe(1)
+  expect(stderr).toContain(says)
+  for (const path of Object.keys(files)) expect(existsSync(join(data, path))).toBe(true)
 })
