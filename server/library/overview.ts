@@ -36,6 +36,12 @@ export async function listMissing(db: Database, sourceId: number): Promise<{ pat
   return db.select({ path: files.path }).from(files).where(and(eq(files.sourceId, sourceId), eq(files.missing, true))).orderBy(asc(files.path))
 }
 
+/** Takes files that are missing off the list of a source. What was set of their sounds stays, and is there again when they come back. Gives their number. */
+export async function forgetMissing(db: Database, sourceId: number): Promise<number> {
+  const { rowCount } = await db.delete(files).where(and(eq(files.sourceId, sourceId), eq(files.missing, true)))
+  return rowCount ?? 0
+}
+
 /** Strokes of one instrument. */
 export interface Family {
   readonly family: string

@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { expect, searched, tabTo, testWith } from './studio'
 
@@ -71,6 +72,21 @@ testQuay('what is to be looked at, and strokes of one instrument, are shown in t
   await page.keyboard.press('Shift+F')
   await expect(page.locator('.token')).toHaveText([/^family=\d+$/])
   await expect(summary(page)).toContainText('4 sounds found')
+})
+
+testQuay('files that are missing are listed, and listed no more when they are gone for good', async ({ page, studio }) => {
+  rmSync(join(studio.samples, 'Quay 9 field kit/Kicks/001.wav'))
+  await studio.bringIn('Quay 9 field kit')
+  await page.goto(studio.server.url)
+  await expect(page.getByRole('button', { name: /unreadable/ })).toBeVisible()
+  await page.keyboard.press('s')
+  const sources = page.getByRole('dialog', { name: 'Sources' })
+  await sources.getByRole('tab', { name: 'Missing: 1' }).click()
+  await expect(sources.getByRole('tabpanel', { name: 'Missing: 1' })).toContainText('Kicks/001.wav')
+  await sources.getByRole('button', { name: /gone for good/ }).press('Enter')
+  await page.getByRole('button', { name: 'List them no more', exact: true }).press('Enter')
+  await expect(page.getByText('1 file of "Quay 9 field kit" is listed as missing no more.')).toBeVisible()
+  await expect(sources.getByRole('tabpanel', { name: 'Missing: 0' })).toContainText('Nothing that was seen before is missing')
 })
 
 testQuay('the sources tell the truth about the demo: what to look at, what lies there twice, kinds by length, rules and the list', async ({ page, studio }) => {

@@ -231,6 +231,28 @@ describe('sources', () => {
     await expect.poll(() => rows('after all'), { timeout: 60_000, interval: 300 }).toHaveLength(1)
   })
 
+  it('what is missing for good is listed no more; what was set of it is there again when it comes back', async () => {
+    put(samples, 'Quarry/stays.wav', waveOf(410))
+    put(samples, 'Quarry/goes.wav', waveOf(411))
+    await done<ScanResult>(await post<JobView>('/api/sources', { path: join(samples, 'Quarry') }))
+    const [row] = await rows('goes')
+    await post('/api/marks', { ids: [row!.id], addTags: ['quarried'] })
+    rmSync(join(samples, 'Quarry/goes.wav'))
+    const { id } = await sourceOf('Quarry')
+    const scan = async () => done<ScanResult>(await post<JobView>(`/api/sources/${id}/scan`))
+    await quiet()
+    await scan()
+    expect(await sourceOf('Quarry')).toMatchObject({ files: 1, missing: 1 })
+    expect(await (await fetch(`${server.url}/api/sources/${id}/missing.txt`)).text()).toBe('goes.wav\n')
+
+    expect(await server.api(`/api/sources/${id}/missing`, { method: 'DELETE' })).toEqual({ forgotten: 1 })
+    expect(await sourceOf('Quarry')).toMatchObject({ files: 1, missing: 0 })
+    expect(await rows('goes')).toHaveLength(0)
+    put(samples, 'Quarry/back.wav', waveOf(411))
+    await scan()
+    expect((await rows('back'))[0]).toMatchObject({ id: row!.id, tags: ['quarried'] })
+  })
+
   it('an archive on this machine is unpacked once, and stays where it is', async () => {
     mkdirSync(join(samples, 'zips'))
     expect(spawnSync('python3', ['-m', 'zipfile', '-c', join(samples, 'zips/Hold.zip'), join(samples, 'Other/copy.wav')]).status).toBe(0)

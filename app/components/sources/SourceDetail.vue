@@ -2,8 +2,8 @@
 import type { Family, FlaggedFile } from '~~/server/library/overview'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
-import { whole } from '../../composables/useFormat'
-import { saying } from '../../composables/useSay'
+import { counted, whole } from '../../composables/useFormat'
+import { say, saying } from '../../composables/useSay'
 
 /** One source more closely: what could not be read, what is missing, its rules, its families, its list. */
 const { source } = defineProps<{ source: SourceView }>()
@@ -32,6 +32,15 @@ watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => 
     ])
   })
 }, { immediate: true })
+
+async function forgetMissing(): Promise<void> {
+  const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `List ${counted(missing.value.length, 'file')} no more?`, { confirmButtonText: 'List them no more', cancelButtonText: 'Leave it' }).catch(() => undefined)
+  if (!sure) return
+  await saying(async () => {
+    const { forgotten } = await api<{ forgotten: number }>(`/api/sources/${source.id}/missing`, { method: 'DELETE' })
+    say(`${counted(forgotten, 'file')} of "${source.name}" ${forgotten === 1 ? 'is' : 'are'} listed as missing no more.`)
+  })
+}
 
 if (source.unreadable > 0) tab.value = 'unreadable'
 else if (source.missing > 0) tab.value = 'missing'
@@ -63,7 +72,13 @@ else if (source.missing > 0) tab.value = 'missing'
           <p class="quiet">
             They were there before. Their kinds, tags and places in kits are kept, and come back with them.
           </p>
-          <LongList v-slot="{ item }" :items="missing" :key-of="file => file.path">
+          <p class="acts">
+            <a :href="`/api/sources/${source.id}/missing.txt`" download>Save the list as text</a>
+            <el-button size="small" @click="forgetMissing">
+              They are gone for good: list them no more…
+            </el-button>
+          </p>
+          <LongList v-slot="{ item }" :items="missing" :key-of="file => file.path" where=", in the saved list">
             {{ item.path }}
           </LongList>
         </template>
@@ -86,4 +101,5 @@ else if (source.missing > 0) tab.value = 'missing'
 
 <style scoped>
 .detail { margin-top: 14px; }
+.acts { display: flex; align-items: center; gap: 12px; margin: 6px 0; }
 </style>
