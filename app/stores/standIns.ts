@@ -72,8 +72,16 @@ export const useStandIns = defineStore('standIns', () => {
     const comparable = found.value.get(id)?.comparableId ?? null
     if (comparable === null || alike.has(id)) return
     alike.set(id, [])
-    const page = await api<SearchPage>('/api/sounds', { query: { q: `like=${comparable}`, limit: MOST_ALIKE } })
-    alike.set(id, page.rows.map(row => ({ row, reason: 'alike', nearness: row.nearness?.whole ?? null })))
+    try {
+      const page = await api<SearchPage>('/api/sounds', { query: { q: `like=${comparable}`, limit: MOST_ALIKE + 1 } })
+      // Where its whole source is away, the library has it still.
+      const others = page.rows.filter(row => row.hash !== id).slice(0, MOST_ALIKE)
+      alike.set(id, others.map(row => ({ row, reason: 'alike', nearness: row.nearness?.whole ?? null })))
+    }
+    catch (thrown) {
+      alike.delete(id)
+      throw thrown
+    }
   }
 
   /** What there is for a missing sample, the surest first. */

@@ -2,6 +2,8 @@ import { inArray, isNotNull, sql } from 'drizzle-orm'
 import { groupBy } from '../../core/groupBy'
 import type { SoundRef } from '../../core/kit/document'
 import { schema, type Database } from '../db/open'
+import type { StudioConfig } from '../studio/config'
+import { expectSounds, locateSound } from './locate'
 import { soundRows, type SoundRow } from './search'
 
 const { sounds } = schema
@@ -46,7 +48,7 @@ export async function withoutFiles(db: Database, hashes: readonly string[]): Pro
  *
  * @returns by the ids asked for
  */
-export async function standInsFor(db: Database, wanted: readonly WantedSound[]): Promise<Record<string, StandIns>> {
+export async function standInsFor(db: Database, config: StudioConfig, wanted: readonly WantedSound[]): Promise<Record<string, StandIns>> {
   if (wanted.length === 0) return {}
   const known = await db.select({ hash: sounds.hash, id: sounds.id, folder: sounds.folder, isComparable: isNotNull(sounds.features) }).from(sounds).where(inArray(sounds.hash, wanted.map(({ id }) => id)))
   const asked = JSON.stringify(wanted.map(({ id, name, frames, sampleRate }) => ({ hash: id, name: name.toLowerCase(), seconds: frames / sampleRate })))
@@ -71,7 +73,7 @@ export async function standInsFor(db: Database, wanted: readonly WantedSound[]):
     UNION ALL
     SELECT hash, 'name', id, is_kin AND apart <= ${LENGTH_APART}, 1 + place FROM nearest WHERE place <= ${MOST_OF_A_NAME}
     ORDER BY place, id`)
-  const rows = new Map((await soundRows(db, [...new Set(candidates.map(({ id }) => id))])).map(row => [row.id, row]))
+  const rows = new Map((await thatAreThere(db, config, [...new Set(candidates.map(({ id }) => id))])).map(row => [row.id, row]))
   const found = groupBy(candidates, ({ hash }) => hash)
   const knownAs = new Map(known.map(row => [row.hash, row]))
   return Object.fromEntries(wanted.map(({ id: hash }) => {
@@ -83,4 +85,12 @@ export async function standInsFor(db: Database, wanted: readonly WantedSound[]):
     const own = knownAs.get(hash)
     return [hash, { comparableId: own?.isComparable ? own.id : null, folder: own?.folder ?? null, standIns: [...standIns.values()] }]
   }))
+}
+
+/** The rows of those sounds of which a file is there now: the library knows those of a drive that is away as well. */
+async function thatAreThere(db: Database, config: StudioConfig, ids: readonly number[]): Promise<SoundRow[]> {
+  const rows = await soundRows(db, ids)
+  await expectSounds(db, rows.map(row => row.hash))
+  const files = await Promise.all(rows.map(row => locateSound(db, config, row.hash)))
+  return rows.filter((_, i) => files[i] !== undefined)
 }

@@ -91,6 +91,15 @@ it('the same recording stands in, once it was looked for; and what sounds alike 
   expect(alike.rows[0]).toMatchObject({ name: 'take' })
 })
 
+it('what lies in a folder that is away just now stands in for nothing', async () => {
+  const { Snare } = await bringIn({ 'Snare.wav': waveOf(570) })
+  await bringIn({ 'Snare.wav': waveOf(571) })
+  renameSync(join(samples, folder), join(samples, `${folder} away`))
+  expect((await standInsOf(Snare!)).standIns).toEqual([])
+  renameSync(join(samples, `${folder} away`), join(samples, folder))
+  expect(named(await standInsOf(Snare!))).toEqual([['file', true, `${folder}/Snare`]])
+})
+
 it('of what the library never knew only the name is gone by; and silence is compared with nothing', async () => {
   const { Rail } = await bringIn({ 'Rail.wav': waveOf(550), 'mute.wav': waveOf(0) })
   const unknown = await standInsOf({ hash: 'e'.repeat(64), name: 'rail', frames: 4000, sampleRate: 44_100 })

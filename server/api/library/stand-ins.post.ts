@@ -7,7 +7,7 @@ const MOST = 2048
 const wantedSchema = soundRefSchema.pick({ id: true, name: true, frames: true, sampleRate: true })
 
 /** What may take the place of sounds whose files are gone. */
-export default route(async ({ db }, event) => {
+export default route(async ({ db, config }, event) => {
   const { sounds } = await body(event, z.object({ sounds: z.array(wantedSchema).max(MOST) }))
-  return standInsFor(db, sounds)
+  return standInsFor(db, config, sounds)
 })
