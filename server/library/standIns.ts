@@ -51,7 +51,7 @@ export async function withoutFiles(db: Database, hashes: readonly string[]): Pro
 export async function standInsFor(db: Database, config: StudioConfig, wanted: readonly WantedSound[]): Promise<Record<string, StandIns>> {
   if (wanted.length === 0) return {}
   const known = await db.select({ hash: sounds.hash, id: sounds.id, folder: sounds.folder, isComparable: isNotNull(sounds.features) }).from(sounds).where(inArray(sounds.hash, wanted.map(({ id }) => id)))
-  const asked = JSON.stringify(wanted.map(({ id, name, frames, sampleRate }) => ({ hash: id, name: name.toLowerCase(), seconds: frames / sampleRate })))
+  const asked = JSON.stringify(wanted.map(({ id, name, frames, sampleRate }) => ({ hash: id, name, seconds: frames / sampleRate })))
   const { rows: candidates } = await db.execute<{ hash: string, reason: StandInReason, id: number, is_sure: boolean }>(sql`
     WITH RECURSIVE wanted AS (
       SELECT w.hash, w.name, w.seconds, s.id, s.kind FROM jsonb_to_recordset(${asked}::jsonb) AS w (hash text, name text, seconds float8) LEFT JOIN sounds s ON s.hash = w.hash
@@ -60,7 +60,7 @@ export async function standInsFor(db: Database, config: StudioConfig, wanted: re
       UNION SELECT h.hash, s.became_id FROM heirs h JOIN sounds s ON s.id = h.id WHERE s.became_id IS NOT NULL
     ), named AS (
       SELECT w.hash, s.id, s.kind IS NOT DISTINCT FROM w.kind AND s.kind IS NOT NULL AS is_kin, abs(s.length_seconds - w.seconds) / greatest(s.length_seconds, w.seconds) AS apart
-      FROM wanted w JOIN sounds s ON lower(s.name) = w.name AND s.hash <> w.hash AND s.file_count > 0
+      FROM wanted w JOIN sounds s ON lower(s.name) = lower(w.name) AND s.hash <> w.hash AND s.file_count > 0
     ), nearest AS (
       SELECT *, row_number() OVER (PARTITION BY hash ORDER BY is_kin DESC, apart, id) AS place FROM named
     )
