@@ -1,9 +1,9 @@
+import { AUDIO_NAME } from '~~/core/audio/extensions'
+
 /** Files that were dropped on the page from outside: one folder (or loose files), or an archive. */
 export type Dropped =
   | { readonly type: 'archive', readonly file: File }
   | { readonly type: 'folder', readonly name: string, readonly files: readonly { readonly path: string, readonly file: File }[] }
-
-const AUDIO = /\.(wav|wave|aif|aiff|aifc|flac|mp3|ogg|oga|opus)$/i
 
 /** True while something from outside the page is dragged over it. */
 export function carriesFiles(event: DragEvent): boolean {
@@ -21,7 +21,7 @@ export async function readDropped(event: DragEvent): Promise<Dropped[]> {
     else {
       const file = await fileOf(entry as FileSystemFileEntry)
       if (/\.zip$/i.test(file.name)) dropped.push({ type: 'archive', file })
-      else if (AUDIO.test(file.name)) loose.push({ path: file.name, file })
+      else if (AUDIO_NAME.test(file.name)) loose.push({ path: file.name, file })
     }
   }
   if (loose.length > 0) dropped.push({ type: 'folder', name: 'Dropped files', files: loose })
@@ -39,7 +39,7 @@ async function filesBelow(folder: FileSystemDirectoryEntry, prefix: string): Pro
       const path = `${prefix}${entry.name}`
       if (entry.name.startsWith('.')) continue
       if (entry.isDirectory) found.push(...await filesBelow(entry as FileSystemDirectoryEntry, `${path}/`))
-      else if (AUDIO.test(entry.name)) found.push({ path, file: await fileOf(entry as FileSystemFileEntry) })
+      else if (AUDIO_NAME.test(entry.name)) found.push({ path, file: await fileOf(entry as FileSystemFileEntry) })
     }
   }
 }

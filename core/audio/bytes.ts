@@ -43,6 +43,22 @@ export class ByteReader {
     return this.view.getUint32(offset, littleEndian)
   }
 
+  /** A whole number of 64 bits; above 2^53 the nearest that a number can be. */
+  u64(offset: number, littleEndian: boolean): number {
+    this.need(offset, 8)
+    return Number(this.view.getBigUint64(offset, littleEndian))
+  }
+
+  f32(offset: number, littleEndian: boolean): number {
+    this.need(offset, 4)
+    return this.view.getFloat32(offset, littleEndian)
+  }
+
+  f64(offset: number, littleEndian: boolean): number {
+    this.need(offset, 8)
+    return this.view.getFloat64(offset, littleEndian)
+  }
+
   /** Four characters as they stand, one byte each. */
   fourCC(offset: number): string {
     this.need(offset, 4)

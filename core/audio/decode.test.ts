@@ -34,11 +34,11 @@ function encoded(extension: string, depth: 16 | 24): Uint8Array {
 }
 
 describe('identity of decoded audio', () => {
-  it('is one for WAVE, AIFF and FLAC of the same samples', async () => {
+  it('is one for WAVE, AIFF, FLAC, CAF, AU and Wave64 of the same samples', async () => {
     for (const depth of [16, 24] as const) {
       const wave = identity(await decodeAudio(writeWave(channels, 44_100, { depth })))
       expect(identity(await decodeAudio(writeAiff(channels, 44_100, depth)))).toBe(wave)
-      expect(identity(await decodeAudio(encoded('flac', depth)))).toBe(wave)
+      for (const extension of ['flac', 'caf', 'au', 'w64']) expect(identity(await decodeAudio(encoded(extension, depth)))).toBe(wave)
     }
   })
 

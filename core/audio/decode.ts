@@ -1,14 +1,14 @@
 import { EmporionError } from '../errors'
 import { isAiff, readAiff } from './aiff/read'
+import { isAu, readAu } from './au/read'
+import { isCaf, readCaf } from './caf/read'
 import { behindTag } from './id3'
 import type { DecodedAudio } from './decoded'
 import { isWave, readWave } from './wave/read'
-
-/** Endings of the files that a scan opens. What a file really is, is told by its bytes. */
-export const AUDIO_EXTENSIONS: readonly string[] = ['wav', 'wave', 'aif', 'aiff', 'aifc', 'flac', 'mp3', 'ogg', 'oga', 'opus']
+import { isWave64, readWave64 } from './wave64/read'
 
 /** Raised when files are read that were not before: those that could not be read are tried again then. */
-export const READERS_VERSION = 1
+export const READERS_VERSION = 2
 
 /** Largest file that is decoded whole, in bytes. */
 export const LARGEST_FILE_BYTES = 256_000_000
@@ -26,9 +26,12 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
   const untagged = behindTag(bytes)
   if (isWave(untagged)) return readWave(untagged)
   if (isAiff(untagged)) return readAiff(untagged)
+  if (isCaf(untagged)) return readCaf(untagged)
+  if (isAu(untagged)) return readAu(untagged)
+  if (isWave64(untagged)) return readWave64(untagged)
   const compressed = await import('./compressed')
   if (compressed.isFlac(untagged)) return compressed.readFlac(untagged)
   if (compressed.isOgg(untagged)) return compressed.readOgg(untagged)
   if (compressed.isMp3(bytes)) return compressed.readMp3(bytes)
-  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, AIFF, FLAC, Ogg or MP3.')
+  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, Ogg or MP3.')
 }

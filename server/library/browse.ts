@@ -1,6 +1,6 @@
 import { readdir, realpath, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
-import { AUDIO_EXTENSIONS } from '../../core/audio/decode'
+import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError, messageOf } from '../../core/errors'
 import { naturalKey } from '../../core/search/naturalKey'
 import { allowedPath, liesBelow } from './roots'
@@ -15,7 +15,6 @@ export interface BrowsedFolder {
   readonly roots: readonly string[]
 }
 
-const AUDIO_NAME = new RegExp(`\\.(${AUDIO_EXTENSIONS.join('|')})$`, 'i')
 const MOST_FOLDERS = 5_000
 
 /** Lists the folders in a folder, for choosing what to bring in. Without a path: the first root. */

@@ -2,7 +2,7 @@ import { readdirSync, realpathSync, statSync } from 'node:fs'
 import { realpath } from 'node:fs/promises'
 import { join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
-import { AUDIO_EXTENSIONS } from '../../core/audio/decode'
+import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { messageOf } from '../../core/errors'
 import { liesBelow } from './roots'
 

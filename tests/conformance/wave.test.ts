@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import fc from 'fast-check'
 import { WaveFile } from 'wavefile'
 import { describe, expect, it } from 'vitest'
@@ -42,5 +43,15 @@ describe('WAVE files of another library', () => {
         expect((file.smpl as { dwMIDIUnityNote: number }).dwMIDIUnityNote).toBe(61)
       }
     }
+  })
+
+  it('of floats say what the standard asks of all that is not PCM, and sox has no complaint', () => {
+    // Microsoft, New Multimedia Data Types (1994), from memory: the size of what the format says beyond 16 bytes, and a fact chunk with the frames.
+    const bytes = writeWave([new Float32Array(7), new Float32Array(7)], 48_000, { depth: 'float' })
+    const view = new DataView(bytes.buffer)
+    const text = (at: number) => new TextDecoder().decode(bytes.subarray(at, at + 4))
+    expect([text(12), view.getUint32(16, true), view.getUint16(20, true), view.getUint16(36, true)]).toEqual(['fmt ', 18, 3, 0])
+    expect([text(38), view.getUint32(42, true), view.getUint32(46, true), text(50)]).toEqual(['fact', 4, 7, 'data'])
+    expect(spawnSync('sox', ['-t', 'wav', '-', '-n'], { input: bytes, encoding: 'utf8' })).toMatchObject({ status: 0, stderr: '' })
   })
 })

@@ -42,11 +42,19 @@ interface Data {
 export function readWave(bytes: Uint8Array): DecodedAudio {
   const reader = new ByteReader(bytes, 'WAVE file')
   if (!isWave(bytes)) throw new EmporionError('unreadable', 'This is not a WAVE file: it does not begin with RIFF and WAVE.')
-  const chunks = riffChunks(reader, 12)
+  return readChunks(reader, riffChunks(reader, 12), 'WAVE')
+}
+
+/**
+ * Reads what the chunks of a WAVE file hold, in whatever way they are laid out.
+ *
+ * @throws EmporionError `unreadable` (no format, no audio), `unsupported` (other codec)
+ */
+export function readChunks(reader: ByteReader, chunks: readonly Chunk[], container: 'WAVE' | 'Wave64'): DecodedAudio {
   const data = chunks.find(chunk => chunk.id === 'data')
   const fmt = chunks.find(chunk => chunk.id === 'fmt ')
-  if (!fmt) throw new EmporionError('unreadable', 'The WAVE file has no format chunk, so its samples cannot be understood.')
-  if (!data) throw new EmporionError('unreadable', 'The WAVE file has no data chunk: it holds no audio.')
+  if (!fmt) throw new EmporionError('unreadable', `The ${container} file has no format chunk, so its samples cannot be understood.`)
+  if (!data) throw new EmporionError('unreadable', `The ${container} file has no data chunk: it holds no audio.`)
   const format = readFormat(reader, fmt)
   const adpcm = format.bits === 4 ? ADPCM[format.tag] : undefined
   const held = adpcm ? adpcmData(reader, adpcmLayout(reader, adpcm, format, fmt), data, chunks.find(chunk => chunk.id === 'fact')) : pcmData(reader, format, data)
@@ -56,7 +64,7 @@ export function readWave(bytes: Uint8Array): DecodedAudio {
     sampleRate: format.sampleRate,
     frames: held.frames,
     facts: {
-      container: 'WAVE',
+      container,
       codec: held.codec,
       bitDepth: held.bitDepth,
       embedded: embeddedFrom(reader, chunks),

@@ -15,7 +15,8 @@ export interface WaveOptions {
 /**
  * Writes a WAVE file. Integers are rounded to nearest and held at full scale, never wrapped; more than two
  * channels or more than 16 bits are written as EXTENSIBLE, as the specification asks.
- * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991); Microsoft WAVEFORMATEXTENSIBLE.
+ * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991) and its New Multimedia Data Types (1994) for what is not
+ * PCM; Microsoft WAVEFORMATEXTENSIBLE.
  *
  * @param channels one array a channel, all of one length, full scale at +-1
  * @throws EmporionError `limit` when the file would pass 4 GiB
@@ -53,17 +54,22 @@ export interface WaveShape {
  */
 export function waveStart({ channelCount, frames, sampleRate, depth, extraBytes = 0 }: WaveShape): Uint8Array {
   const dataBytes = frames * channelCount * (depth === 'float' ? 4 : depth / 8)
-  const fmt = formatChunk(channelCount, sampleRate, depth)
-  const total = 12 + fmt.length + 8 + dataBytes + dataBytes % 2 + extraBytes
+  const head = [formatChunk(channelCount, sampleRate, depth), ...depth === 'float' ? [factChunk(frames)] : []]
+  const headBytes = head.reduce((sum, part) => sum + part.length, 0)
+  const total = 12 + headBytes + 8 + dataBytes + dataBytes % 2 + extraBytes
   if (total > 0xFFFF_FFFF) throw new EmporionError('limit', 'The audio is too long for a WAVE file, which ends at 4 GiB.')
-  const out = new Uint8Array(12 + fmt.length + 8)
+  const out = new Uint8Array(12 + headBytes + 8)
   const view = new DataView(out.buffer)
   putText(out, 0, 'RIFF')
   view.setUint32(4, total - 8, true)
   putText(out, 8, 'WAVE')
-  out.set(fmt, 12)
-  putText(out, 12 + fmt.length, 'data')
-  view.setUint32(12 + fmt.length + 4, dataBytes, true)
+  let at = 12
+  for (const part of head) {
+    out.set(part, at)
+    at += part.length
+  }
+  putText(out, at, 'data')
+  view.setUint32(at + 4, dataBytes, true)
   return out
 }
 
@@ -79,7 +85,8 @@ function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth)
   const bits = depth === 'float' ? 32 : depth
   const tag = depth === 'float' ? 3 : 1
   const extensible = channelCount > 2 || (tag === 1 && bits > 16)
-  const size = extensible ? 40 : 16
+  // All but PCM say how much more they say, though that is nothing.
+  const size = extensible ? 40 : depth === 'float' ? 18 : 16
   const frameBytes = channelCount * bits / 8
   return chunk('fmt ', size, (view, at) => {
     view.setUint16(at, extensible ? 0xFFFE : tag, true)
@@ -96,6 +103,11 @@ function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth)
     const guid = [tag, 0, 0, 0, 0, 0, 0x10, 0, 0x80, 0, 0, 0xAA, 0, 0x38, 0x9B, 0x71]
     guid.forEach((byte, i) => view.setUint8(at + 24 + i, byte))
   })
+}
+
+/** The number of frames, which all but PCM must state beside the size of their data. */
+function factChunk(frames: number): Uint8Array {
+  return chunk('fact', 4, (view, at) => view.setUint32(at, frames, true))
 }
 
 function writeSamples(view: DataView, start: number, channels: readonly Float32Array[], options: Pick<WaveOptions, 'depth' | 'dither'>): void {
