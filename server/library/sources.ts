@@ -5,6 +5,7 @@ import { and, asc, eq, isNotNull, lt, ne, sql } from 'drizzle-orm'
 import { union } from 'drizzle-orm/pg-core'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { READERS_VERSION } from '../../core/audio/decode'
+import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
@@ -114,7 +115,7 @@ export async function redrawSource(db: Database, sourceId: number, folder: strin
   return ids.length
 }
 
-/** Sources with files that are there and that older readers could not read, or whose sounds were measured by older methods. */
+/** Sources with files that are there and that older readers could not read or left out by their names, or whose sounds were measured by older methods. */
 export async function outdatedSources(db: Database): Promise<{ id: number, name: string }[]> {
   const ofFiles = () => db.selectDistinct({ id: sources.id, name: sources.name }).from(sources).innerJoin(files, eq(files.sourceId, sources.id)).$dynamic()
   const isThere = and(eq(files.missing, false), eq(sources.paused, false))
@@ -122,6 +123,8 @@ export async function outdatedSources(db: Database): Promise<{ id: number, name:
   return union(
     ofFiles().innerJoin(sounds, eq(files.soundId, sounds.id)).where(and(isThere, lt(sounds.figuresVersion, FIGURES_VERSION))),
     ofFiles().where(and(isThere, isNotNull(files.error), lt(files.readersVersion, READERS_VERSION))),
+    db.select({ id: sources.id, name: sources.name }).from(sources)
+      .where(and(eq(sources.paused, false), sql`${sources.otherEndings} ?| ${sql.param([...AUDIO_EXTENSIONS])}::text[]`)),
   )
 }
 

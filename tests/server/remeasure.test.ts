@@ -72,3 +72,28 @@ it('what older readers could not read is tried at the next start, what the disk 
     await server.stop()
   }
 })
+
+it('what older readers left out by its name is read at the next start', async () => {
+  const samples = freshFolder()
+  const data = freshFolder()
+  put(samples, 'Toms/Tom 1.wav', waveOf(80, 30_000))
+  const options = { data, roots: [samples] }
+  let server = await startServer(options)
+  await server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, 'Toms') } }))
+  await server.stop()
+
+  put(samples, 'Toms/Tom 2.caf', waveOf(90, 30_000))
+  await alter(data, sql`update sources set other_files = 2, other_endings = '{"caf": 1, "txt": 1}'`)
+
+  server = await startServer(options)
+  try {
+    const [again] = (await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew')
+    expect((await server.ended(again!)).result).toMatchObject({ files: 2, read: 1, unchanged: 1, otherFiles: 0 })
+    await server.stop()
+    server = await startServer(options)
+    expect((await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew' && job.id !== again!.id)).toEqual([])
+  }
+  finally {
+    await server.stop()
+  }
+})
