@@ -67,6 +67,7 @@ export function useKitSound(kit: () => Kit) {
   const lookForFiles = useDebounceFn(() => {
     // With what was gone before: an undo may bring it back into the kit.
     const ids = new Set([...soundsOf(kit()).map(sound => sound.id), ...gone.value])
+    // What can't be asked now is asked at the next change.
     return look([...ids].slice(0, MOST_ASKED)).catch(() => undefined)
   }, LOOK_REST_MS, { maxWait: LOOK_AGAIN_MS })
 

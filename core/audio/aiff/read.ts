@@ -1,7 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, StatedLoop } from '../decoded'
-import { checkShape } from '../limits'
+import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 
 interface Chunk {
@@ -18,7 +18,6 @@ interface Common {
   readonly compression: string
 }
 
-const MOST_CHUNKS = 4096
 /** Chunk of AIFF with an ID3 tag in it. */
 export const AIFF_TAG_CHUNK = 'ID3 '
 const TEXT_CHUNKS = new Set(['NAME', 'AUTH', 'ANNO', '(c) '])
@@ -52,9 +51,7 @@ export function readAiff(bytes: Uint8Array): DecodedAudio {
       codec,
       bitDepth: common.bits,
       embedded: embeddedFrom(reader, chunks),
-      warnings: frames < common.frames
-        ? [`The file is cut short: ${frames} of the ${common.frames} frames that its header speaks of are there.`]
-        : [],
+      warnings: shortness(frames, common.frames),
     },
   }
 }

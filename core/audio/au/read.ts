@@ -1,7 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
 import type { DecodedAudio } from '../decoded'
-import { checkShape } from '../limits'
+import { checkShape, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 
 const HEADER_BYTES = 24
@@ -53,7 +53,7 @@ export function readAu(bytes: Uint8Array): DecodedAudio {
       codec,
       bitDepth: bytesPerSample * 8,
       embedded: annotation ? { info: { ANNO: annotation } } : {},
-      warnings: frames < stated ? [`The file is cut short: ${frames} of the ${stated} frames that its header speaks of are there.`] : [],
+      warnings: shortness(frames, stated),
     },
   }
 }

@@ -1,7 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, FileTags } from '../decoded'
-import { checkShape } from '../limits'
+import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 
 interface Chunk {
@@ -25,7 +25,6 @@ interface Description {
 
 const FILE_HEADER_BYTES = 8
 const CHUNK_HEADER_BYTES = 12
-const MOST_CHUNKS = 4096
 const MOST_TEXTS = 256
 const LONGEST_TEXT = 500
 const MARKER_BYTES = 28
@@ -66,7 +65,7 @@ export function readCaf(bytes: Uint8Array): DecodedAudio {
       codec,
       bitDepth: layout.bytesPerSample * 8,
       embedded: embeddedFrom(reader, chunks),
-      warnings: frames < stated ? [`The file is cut short: ${frames} of the ${stated} frames that its header speaks of are there.`] : [],
+      warnings: shortness(frames, stated),
     },
   }
 }

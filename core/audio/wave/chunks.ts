@@ -1,5 +1,6 @@
 import type { ByteReader } from '../bytes'
 import type { CuePoint, EmbeddedData, StatedLoop } from '../decoded'
+import { MOST_CHUNKS } from '../limits'
 
 /** One RIFF chunk: where its body starts and how much of it is really there. */
 export interface Chunk {
@@ -13,8 +14,6 @@ export interface Chunk {
 
 /** Chunks of WAVE with an ID3 tag in them. */
 export const WAVE_TAG_CHUNKS: readonly string[] = ['id3 ', 'ID3 ']
-
-const MOST_CHUNKS = 4096
 
 /**
  * Walks the chunks of a RIFF file. Tolerates what real files have: sizes past the end (cut to what is

@@ -1,7 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
 import type { DecodedAudio } from '../decoded'
-import { checkShape } from '../limits'
+import { checkShape, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 import { adpcmFrames, decodeAdpcm, type AdpcmLayout } from './adpcm'
 import { embeddedFrom, riffChunks, type Chunk } from './chunks'
@@ -159,5 +159,5 @@ function codecName(format: Format): string {
 function warningsOf(data: Chunk, { frames, statedFrames }: Data): string[] {
   if (data.statedSize === 0xFFFF_FFFF || frames === statedFrames) return []
   if (data.statedSize === 0) return ['The header says there is no audio; everything after it was read.']
-  return [`The file is cut short: ${frames} of the ${statedFrames} frames that its header speaks of are there.`]
+  return shortness(frames, statedFrames)
 }

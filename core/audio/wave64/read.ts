@@ -1,6 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
 import type { DecodedAudio } from '../decoded'
+import { MOST_CHUNKS } from '../limits'
 import type { Chunk } from '../wave/chunks'
 import { readChunks } from '../wave/read'
 
@@ -14,7 +15,6 @@ const CHUNK_HEADER_BYTES = 24
 /** The name of the file, its size, and the name `wave`. */
 const FILE_HEADER_BYTES = 40
 const ALIGNMENT_BYTES = 8
-const MOST_CHUNKS = 4096
 
 /**
  * Reads a Wave64 file: a WAVE whose chunks have names of 16 bytes and sizes of 64 bits, for lengths past 4 GB.
