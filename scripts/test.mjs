@@ -46,10 +46,10 @@ function hasProgram(name) {
   return spawnSync('sh', ['-c', `command -v ${name}`]).status === 0
 }
 
-/** Chromium, the programs that make files for the tests, and the labelled sounds that kinds are held against, from Debian's packages. */
+/** Chromium, the programs that make files for the tests, the labelled sounds that kinds are held against, and a PostgreSQL server, from Debian's packages. */
 function needPrograms() {
   const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame', fluidsynth: 'fluidsynth', sf2dump: 'gigtools' }
-  const sets = { '/usr/share/sounds/sf2/TimGM6mb.sf2': 'timgm6mb-soundfont', '/usr/share/midi/freepats/Drum_000': 'freepats' }
+  const sets = { '/usr/share/sounds/sf2/TimGM6mb.sf2': 'timgm6mb-soundfont', '/usr/share/midi/freepats/Drum_000': 'freepats', '/usr/lib/postgresql': 'postgresql' }
   const missing = [
     ...Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian),
     ...Object.entries(sets).filter(([path]) => !existsSync(path)).map(([, debian]) => debian),

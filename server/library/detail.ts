@@ -1,6 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { readName } from '../../core/search/naming'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
 import { tempoOfSound, witnessesOf } from './summary'
@@ -55,12 +56,12 @@ export async function soundDetail(db: Database, hash: string) {
 /** The kits at work and the presets that use a sound, by name. */
 async function usesOf(db: Database, hash: string): Promise<{ kits: string[], presets: string[] }> {
   const inKits = await db.execute<{ name: string }>(sql`
-    SELECT kit->>'name' AS name FROM kits WHERE jsonb_path_exists(kit, '$.pads[*].layers[*].sound ? (@.id == $hash)', jsonb_build_object('hash', ${hash}::text)) ORDER BY 1`)
-  const inPresets = await db.selectDistinct({ name: presets.name }).from(presetSounds).innerJoin(presets, eq(presets.id, presetSounds.presetId)).where(eq(presetSounds.soundHash, hash)).orderBy(presets.name)
+    SELECT kit->>'name' AS name FROM kits WHERE jsonb_path_exists(kit, '$.pads[*].layers[*].sound ? (@.id == $hash)', jsonb_build_object('hash', ${hash}::text)) ORDER BY ${naturally(sql`(kit->>'name')`)}`)
+  const inPresets = await db.select({ name: presets.name }).from(presetSounds).innerJoin(presets, eq(presets.id, presetSounds.presetId)).where(eq(presetSounds.soundHash, hash)).groupBy(presets.name).orderBy(naturally(presets.name))
   return { kits: inKits.rows.map(row => row.name), presets: inPresets.map(row => row.name) }
 }
 
 async function familyOf(db: Database, sourceId: number, family: string): Promise<{ path: string }[]> {
   return db.select({ path: files.path }).from(files)
-    .where(and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))).orderBy(files.path).limit(MOST_OF_FAMILY)
+    .where(and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))).orderBy(naturally(files.path)).limit(MOST_OF_FAMILY)
 }

@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs'
 import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { sql } from 'drizzle-orm'
+import { naturally } from '../db/natural'
 import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { allowedPath } from './roots'
@@ -12,10 +13,15 @@ export interface DuplicateFile {
   readonly size: number
 }
 
+/** Files of a group that are named: one of silence may lie in every pack. */
+const MOST_NAMED = 20
+
 /** Files that hold the very same audio. */
 export interface DuplicateGroup {
   readonly hash: string
   readonly name: string
+  /** How many they are, of which the first are named. */
+  readonly total: number
   readonly files: readonly DuplicateFile[]
   /** What could be freed: all of them but the largest. */
   readonly wastedBytes: number
@@ -33,6 +39,7 @@ interface GroupRow extends Record<string, unknown> {
   readonly hash: string
   readonly name: string
   readonly files: DuplicateFile[]
+  readonly total: number
   readonly wasted: number
 }
 
@@ -42,22 +49,26 @@ const PLACES = sql`
   FROM files f JOIN sources src ON src.id = f.source_id
   WHERE f.sound_id IS NOT NULL AND NOT f.missing`
 
+const PLACE_ORDER = naturally(sql`path`)
+
 /** Sounds that lie in more than one file, with the bytes that this wastes. */
 export async function findDuplicates(db: Database, limit: number, offset: number): Promise<Duplicates> {
   const groups = sql`
     SELECT sound_id, count(*) AS count, sum(size) - max(size) AS wasted FROM (${PLACES}) AS places GROUP BY sound_id HAVING count(*) > 1`
   const sums = await db.execute<{ groups: string, files: string | null, wasted: string | null }>(sql`SELECT count(*) AS groups, sum(count) AS files, sum(wasted) AS wasted FROM (${groups}) AS g`)
   const rows = await db.execute<GroupRow>(sql`
-    SELECT s.hash, s.name, g.wasted::float8 AS wasted, jsonb_agg(jsonb_build_object('path', p.path, 'size', p.size) ORDER BY p.path) AS files
+    SELECT s.hash, s.name, g.wasted::float8 AS wasted, g.count::integer AS total, p.files
     FROM (SELECT * FROM (${groups}) AS all_groups ORDER BY wasted DESC, sound_id LIMIT ${limit} OFFSET ${offset}) AS g
-    JOIN sounds s ON s.id = g.sound_id JOIN (${PLACES}) AS p ON p.sound_id = g.sound_id
-    GROUP BY s.id, g.wasted ORDER BY g.wasted DESC, s.id`)
+    JOIN sounds s ON s.id = g.sound_id CROSS JOIN LATERAL (
+      SELECT jsonb_agg(jsonb_build_object('path', path, 'size', size) ORDER BY ${PLACE_ORDER}) AS files
+      FROM (SELECT path, size FROM (${PLACES} AND f.sound_id = g.sound_id) AS own ORDER BY ${PLACE_ORDER} LIMIT ${MOST_NAMED}) AS first) AS p
+    ORDER BY g.wasted DESC, s.id`)
   const sum = sums.rows[0]
   return {
     groups: Number(sum?.groups ?? 0),
     files: Number(sum?.files ?? 0),
     wastedBytes: Number(sum?.wasted ?? 0),
-    shown: rows.rows.map(row => ({ hash: row.hash, name: row.name, files: row.files, wastedBytes: row.wasted })),
+    shown: rows.rows.map(row => ({ hash: row.hash, name: row.name, files: row.files, total: row.total, wastedBytes: row.wasted })),
   }
 }
 

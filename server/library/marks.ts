@@ -1,5 +1,6 @@
-import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
 import type { MarkPatch } from './markPatch'
@@ -126,9 +127,8 @@ export async function forgetMarks(db: Database, soundIds: readonly number[]): Pr
 
 /** Every tag in use with the number of sounds that bear it, the most used first. */
 export async function tagsInUse(db: Database): Promise<{ tag: string, count: number }[]> {
-  const tag = sql<string>`unnest(${sounds.tags})`
-  return db.select({ tag, count: sql`count(*)`.mapWith(Number) }).from(sounds)
-    .where(gt(sounds.fileCount, 0)).groupBy(sql`1`).orderBy(sql`2 desc`, sql`1`).limit(200)
+  const worn = db.select({ tag: sql<string>`unnest(${sounds.tags})`.as('tag') }).from(sounds).where(gt(sounds.fileCount, 0)).as('worn')
+  return db.select({ tag: worn.tag, count: count() }).from(worn).groupBy(worn.tag).orderBy(desc(count()), naturally(worn.tag)).limit(200)
 }
 
 function patched(mark: Mark, patch: MarkPatch): Mark {

@@ -1,6 +1,7 @@
-import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
+import { and, eq, isNotNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { kindSchema, tagSchema } from './markPatch'
 
@@ -42,12 +43,12 @@ export async function listRules(db: Database, sourceId: number): Promise<RuleVie
   const inFolder = sql`count(*) filter (where ${folderRules.folder} = '' or starts_with(${files.path}, ${folderRules.folder} || '/'))`
   return db.select({ id: folderRules.id, folder: folderRules.folder, kind: folderRules.kind, tags: folderRules.tags, files: inFolder.mapWith(Number) })
     .from(folderRules).leftJoin(files, and(eq(files.sourceId, folderRules.sourceId), eq(files.missing, false), isNotNull(files.soundId)))
-    .where(eq(folderRules.sourceId, sourceId)).groupBy(folderRules.id).orderBy(asc(folderRules.folder))
+    .where(eq(folderRules.sourceId, sourceId)).groupBy(folderRules.id).orderBy(naturally(folderRules.folder))
 }
 
 /** The folders of a source that hold sounds, with their number, and what their sounds are called. */
 export async function listFolders(db: Database, sourceId: number): Promise<{ folder: string, files: number }[]> {
   const folder = sql<string>`case when position('/' in ${files.path}) = 0 then '' else regexp_replace(${files.path}, '/[^/]*$', '') end`
   return db.select({ folder, files: sql`count(*)`.mapWith(Number) }).from(files)
-    .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), isNotNull(files.soundId))).groupBy(sql`1`).orderBy(sql`1`)
+    .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), isNotNull(files.soundId))).groupBy(sql`1`)
 }

@@ -1,6 +1,7 @@
 import { asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { NAME_LENGTHS } from '../../core/nameLengths'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { SavedSearch } from './savedSearch'
@@ -20,7 +21,7 @@ export interface SavedSearchView {
 
 /** Every saved search with what it finds now, by name. */
 export async function listSaved(db: Database, finder: FinderClient, middleC: 'C3' | 'C4'): Promise<SavedSearchView[]> {
-  const rows = await db.select().from(savedSearches).orderBy(asc(savedSearches.name), asc(savedSearches.id))
+  const rows = await db.select().from(savedSearches).orderBy(naturally(savedSearches.name), asc(savedSearches.id))
   return Promise.all(rows.map(async ({ id, name, search }) => ({ id, name, search, count: await countOf(finder, search, middleC) })))
 }
 

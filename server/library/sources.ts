@@ -7,6 +7,7 @@ import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
 import { READERS_VERSION } from '../../core/audio/decode'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { EmporionError } from '../../core/errors'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { forgetMarks } from './marks'
@@ -136,7 +137,7 @@ export async function listSources(db: Database): Promise<SourceView[]> {
     unreadable: sql`count(*) filter (where error is not null and not missing)`.mapWith(Number).as('unreadable_here'),
     missing: sql`count(*) filter (where missing)`.mapWith(Number).as('missing_here'),
   }).from(files).groupBy(files.sourceId).as('counted')
-  const rows = await db.select().from(sources).leftJoin(counted, eq(counted.sourceId, sources.id)).orderBy(asc(sources.name), asc(sources.id))
+  const rows = await db.select().from(sources).leftJoin(counted, eq(counted.sourceId, sources.id)).orderBy(naturally(sources.name), asc(sources.id))
   return rows.map(({ sources: source, counted: figures }) => ({
     id: source.id,
     name: source.name,
@@ -152,13 +153,6 @@ export async function listSources(db: Database): Promise<SourceView[]> {
     paused: source.paused,
     overlaps: rows.filter(({ sources: other }) => other.id !== source.id && (liesBelow(other.path, source.path) || liesBelow(source.path, other.path))).map(({ sources: other }) => other.name),
   }))
-}
-
-/** What could not be read in a source, and why. */
-export async function listUnreadable(db: Database, sourceId: number): Promise<{ path: string, reason: string }[]> {
-  const rows = await db.select({ path: files.path, reason: files.error }).from(files)
-    .where(and(eq(files.sourceId, sourceId), isNotNull(files.error), eq(files.missing, false))).orderBy(files.path)
-  return rows.map(row => ({ path: row.path, reason: row.reason ?? '' }))
 }
 
 /**

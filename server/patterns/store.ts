@@ -5,6 +5,7 @@ import { EmporionError } from '../../core/errors'
 import type { OwnPattern } from '../../core/formats/package/kitFile'
 import { parsePatternDelta, type patternDeltaSchema } from '../../core/groove/delta'
 import { emptyPattern, parsePattern, type Pattern } from '../../core/groove/document'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { summaryOf, type PatternSummary } from './summary'
 
@@ -43,7 +44,7 @@ type Row = typeof patterns.$inferSelect
 export async function listPatterns(db: Database): Promise<PatternRow[]> {
   const [rows, users] = await Promise.all([
     db.select({ id: patterns.id, summary: patterns.summary, folder: patterns.folder, tags: patterns.tags, favourite: patterns.favourite, isShipped: patterns.isShipped, updatedAt: patterns.updatedAt })
-      .from(patterns).orderBy(patterns.folder, sql`${patterns.summary}->>'name'`),
+      .from(patterns).orderBy(naturally(patterns.folder), naturally(sql`(${patterns.summary}->>'name')`)),
     db.select({ name: presets.name, patternId: presets.patternId }).from(presets),
   ])
   return rows.map(({ summary, updatedAt, ...row }) => ({ ...row, ...summary, updatedAt: updatedAt.toISOString(), usedIn: users.filter(user => user.patternId === row.id).map(user => user.name) }))

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { asc, desc, eq } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import type { PresetType } from '../../core/formats/package/kitFile'
 import { groupBy } from '../../core/groupBy'
+import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, PRESET_FILE, revisionPath } from './layout'
 import { readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
@@ -41,7 +42,7 @@ type PresetRow = typeof presets.$inferSelect
 /** The presets of the vault, each with its latest revision. */
 export async function listPresets(db: Database, vaultDir: string): Promise<VaultView> {
   const [rows, revisions, { others }, bin] = await Promise.all([
-    db.select().from(presets).orderBy(asc(presets.name)),
+    db.select().from(presets).orderBy(naturally(presets.name)),
     db.select().from(presetRevisions).orderBy(desc(presetRevisions.number)),
     readVault(vaultDir),
     listBin(vaultDir),

@@ -1,6 +1,7 @@
 import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
+import { put } from '../helpers/folder'
 import { expect, searched, tabTo, testWith } from './studio'
 
 const testQuay = testWith('Quay 9 field kit')
@@ -87,6 +88,25 @@ testQuay('files that are missing are listed, and listed no more when they are go
   await page.getByRole('button', { name: 'List them no more', exact: true }).press('Enter')
   await expect(page.getByText('1 file of "Quay 9 field kit" is listed as missing no more.')).toBeVisible()
   await expect(sources.getByRole('tabpanel', { name: 'Missing: 0' })).toContainText('Nothing that was seen before is missing')
+})
+
+testQuay('of a list of any length the first lines are shown, in the order in which people count, and more when asked for', async ({ page, studio }) => {
+  for (let i = 1; i <= 250; i++) put(studio.samples, `Quay 9 field kit/Broken/Clip ${i}.wav`, 'RIFF')
+  await studio.bringIn('Quay 9 field kit')
+  await page.goto(studio.server.url)
+  await expect(page.getByRole('button', { name: /unreadable/ })).toBeVisible()
+  await page.keyboard.press('s')
+  const panel = page.getByRole('tabpanel', { name: 'Not read: 251' })
+  await expect(panel.getByRole('listitem')).toHaveCount(200)
+  await expect(panel.getByRole('listitem').nth(1)).toContainText('Broken/Clip 2.wav')
+  await expect(panel).toContainText('200 of 251 are shown.')
+  await panel.getByRole('button', { name: 'Show 51 more' }).press('Enter')
+  await expect(panel.getByRole('listitem')).toHaveCount(251)
+  await expect(panel.getByRole('listitem').nth(249)).toContainText('Broken/Clip 250.wav')
+  await expect(panel.getByRole('button', { name: /^Show/ })).toBeHidden()
+  const saving = page.waitForEvent('download')
+  await panel.getByRole('link', { name: 'Save the list as text' }).click()
+  expect(readFileSync(await (await saving).path(), 'utf8').trim().split('\n')).toHaveLength(251)
 })
 
 testQuay('the sources tell the truth about the demo: what to look at, what lies there twice, kinds by length, rules and the list', async ({ page, studio }) => {

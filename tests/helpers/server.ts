@@ -41,7 +41,7 @@ export async function makeDatabaseTemplate(): Promise<string> {
   return join(data, 'db')
 }
 
-export async function startServer(options: { data: string, roots: readonly string[], demo?: string, port?: number }): Promise<RunningServer> {
+export async function startServer(options: { data: string, roots: readonly string[], demo?: string, port?: number, databaseUrl?: string }): Promise<RunningServer> {
   const port = options.port ?? await freePort()
   giveDatabase(options.data)
   const child = spawn('node', ['.output/server/index.mjs'], {
@@ -51,6 +51,7 @@ export async function startServer(options: { data: string, roots: readonly strin
       EMPORION_DATA: options.data,
       EMPORION_ROOTS: options.roots.join(delimiter),
       EMPORION_DEMO: options.demo ?? '',
+      DATABASE_URL: options.databaseUrl ?? '',
       NITRO_HOST: '127.0.0.1',
       NITRO_PORT: String(port),
     },

@@ -12,9 +12,10 @@ import type { Duplicates } from '../../server/library/duplicates'
 import type { ListRead } from '../../server/library/list'
 import type { MarkAnswer } from '../../server/library/turnMarks'
 import type { NearGroups } from '../../server/library/near'
-import type { Family, KindByLength } from '../../server/library/overview'
+import type { KindByLength } from '../../server/library/overview'
 import type { RuleView } from '../../server/library/rules'
 import type { SoundRow } from '../../server/library/search'
+import type { Family, Listed } from '../../server/library/sourceLists'
 import type { SourceView } from '../../server/library/sources'
 import { freshFolder, put, waveOf } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
@@ -69,7 +70,7 @@ describe('witnesses', () => {
   it('strokes of one instrument are known by their names', async () => {
     expect((await detail('snare rr2')).family.map(file => file.path)).toEqual([1, 2, 3, 4].map(i => `Snares/Snare_rr${i}.wav`))
     expect((await detail('snare rr2')).named).toMatchObject({ take: 2, family: 'snares/snare' })
-    expect(await server.api(`/api/sources/${(await sourceOf('Pack')).id}/families`)).toEqual([expect.objectContaining({ files: 4 })])
+    expect(await server.api(`/api/sources/${(await sourceOf('Pack')).id}/families`)).toEqual({ total: 1, shown: [expect.objectContaining({ files: 4 })] })
   })
 })
 
@@ -171,7 +172,7 @@ describe('what lies there twice', () => {
   })
 
   it('a condition finds the strokes of one instrument, and a sound that is none alone', async () => {
-    const families = await server.api<Family[]>(`/api/sources/${(await sourceOf('Other')).id}/families`)
+    const { shown: families } = await server.api<Listed<Family>>(`/api/sources/${(await sourceOf('Other')).id}/families`)
     const boom = families.find(family => family.family.endsWith('boom'))!
     expect((await rows(`family=${boom.soundId}`)).map(row => row.name).sort()).toEqual(['Boom_v1', 'Boom_v2'])
     const [kick] = await rows('kick')

@@ -1,25 +1,29 @@
 <script setup lang="ts" generic="T">
 import { whole } from '../../composables/useFormat'
+import type { LongListOf } from '../../composables/useLongList'
+import { saying } from '../../composables/useSay'
 
-/** A list of which the first lines are drawn, and the rest is counted; `where` says where it can be seen. */
-const { items, keyOf, where = '' } = defineProps<{ items: readonly T[], keyOf: (item: T) => string, where?: string }>()
+/** A list of any length, of which more is fetched and drawn when it is asked for. */
+const { list, keyOf } = defineProps<{ list: LongListOf<T>, keyOf: (item: T) => string }>()
 defineSlots<{ default: (props: { item: T }) => unknown }>()
-
-const MOST_SHOWN = 200
 </script>
 
 <template>
   <ul class="lines">
-    <li v-for="item in items.slice(0, MOST_SHOWN)" :key="keyOf(item)">
+    <li v-for="item in list.shown" :key="keyOf(item)">
       <slot :item="item" />
     </li>
   </ul>
-  <p v-if="items.length > MOST_SHOWN" class="quiet">
-    and {{ whole(items.length - MOST_SHOWN) }} more{{ where }}
+  <p v-if="list.next > 0" class="more">
+    <el-button size="small" @click="saying(list.more)">
+      Show {{ whole(list.next) }} more
+    </el-button>
+    <span class="quiet">{{ whole(list.shown.length) }} of {{ whole(list.total) }} are shown.</span>
   </p>
 </template>
 
 <style scoped>
-.lines { margin: 6px 0; padding-left: 18px; }
-.lines li { margin-bottom: 3px; overflow-wrap: anywhere; }
+.lines { list-style: none; margin: 6px 0; padding: 0; }
+.lines li { padding: 4px 0; border-bottom: 1px solid var(--rule); overflow-wrap: anywhere; }
+.more { display: flex; align-items: center; gap: 10px; margin: 6px 0; }
 </style>

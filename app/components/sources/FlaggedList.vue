@@ -1,19 +1,20 @@
 <script setup lang="ts">
 import type { Flag } from '~~/core/audio/analysis/figures'
-import type { FlaggedFile } from '~~/server/library/overview'
+import type { Flagged, FlaggedFile } from '~~/server/library/sourceLists'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { whole } from '../../composables/useFormat'
+import type { LongListOf } from '../../composables/useLongList'
 import { useShowInList } from '../../composables/useShowInList'
 
 /** Files of a source that want a look, all named, and by what they are to be shown in the list. */
-const { flagged, source } = defineProps<{ flagged: readonly FlaggedFile[], source: number }>()
+const { flagged, source } = defineProps<{ flagged: LongListOf<FlaggedFile, Flagged>, source: number }>()
 const emit = defineEmits<{ shown: [] }>()
 const showInList = useShowInList()
 
 const sorts = computed(() => {
-  const flags = (Object.keys(FLAG_WORDS) as Flag[]).map(flag => ({ word: FLAG_WORDS[flag].word, q: flag === 'several-hits' ? 'is=several-hits -is=loop' : `is=${flag}`, files: flagged.filter(file => file.flags.includes(flag) && (flag !== 'several-hits' || !file.flags.includes('loop'))).length }))
-  const damaged = { word: 'damaged', q: 'is=damaged', files: flagged.filter(file => file.warnings.length > 0).length }
-  return [...flags.filter(sort => sort.q !== 'is=loop'), damaged].filter(sort => sort.files > 0)
+  const counts = flagged.last?.counts ?? {}
+  const flags = (Object.keys(FLAG_WORDS) as Flag[]).map(flag => ({ word: FLAG_WORDS[flag].word, q: flag === 'several-hits' ? 'is=several-hits -is=loop' : `is=${flag}`, files: counts[flag] ?? 0 }))
+  return [...flags, { word: 'damaged', q: 'is=damaged', files: counts.damaged ?? 0 }].filter(sort => sort.files > 0)
 })
 
 function show(q: string): void {
@@ -23,7 +24,10 @@ function show(q: string): void {
 </script>
 
 <template>
-  <p v-if="flagged.length === 0" class="quiet">
+  <p v-if="!flagged.last" class="quiet">
+    Looking…
+  </p>
+  <p v-else-if="flagged.total === 0" class="quiet">
     Nothing in it is silent, clipped, cut short, or holds several hits.
   </p>
   <template v-else>
@@ -33,7 +37,7 @@ function show(q: string): void {
         {{ sort.word }} <span class="figure">{{ whole(sort.files) }}</span>
       </el-button>
     </p>
-    <LongList v-slot="{ item }" :items="flagged" :key-of="file => file.path">
+    <LongList v-slot="{ item }" :list="flagged" :key-of="file => file.path">
       <strong>{{ item.path }}</strong>: <span class="look">{{ item.flags.map(flag => FLAG_WORDS[flag].word).join(', ') }}</span> {{ item.warnings.join(' ') }}
     </LongList>
   </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { kindLabel } from '~~/core/search/kinds'
+import { naturalKey } from '~~/core/search/naturalKey'
 import type { JobView } from '~~/server/jobs/types'
 import type { RuleView } from '~~/server/library/rules'
 import type { SourceView } from '~~/server/library/sources'
@@ -36,7 +37,7 @@ const choices = computed(() => {
       if (at === '') break
     }
   }
-  return [...counts].map(([path, files]) => ({ path, files })).sort((a, b) => a.path < b.path ? -1 : 1)
+  return [...counts].map(([path, files]) => ({ value: path, label: path || 'The whole source', files, key: naturalKey(path) })).sort((a, b) => a.key < b.key ? -1 : 1)
 })
 
 async function work(begin: () => Promise<JobView>): Promise<void> {
@@ -73,11 +74,11 @@ onMounted(load)
       </li>
     </ul>
     <div class="new">
-      <el-select v-model="folder" filterable aria-label="Folder of the rule" placeholder="Folder" class="folder">
-        <el-option v-for="choice in choices" :key="choice.path" :value="choice.path" :label="choice.path || 'The whole source'">
-          {{ choice.path || 'The whole source' }} <span class="figure quiet">{{ whole(choice.files) }}</span>
-        </el-option>
-      </el-select>
+      <el-select-v2 v-model="folder" :options="choices" filterable aria-label="Folder of the rule" placeholder="Folder" class="folder">
+        <template #default="{ item }">
+          {{ item.label }} <span class="figure quiet">{{ whole(item.files) }}</span>
+        </template>
+      </el-select-v2>
       <KindSelect v-model="kind" label="Kind of the rule" :others="[{ value: NO_KIND, label: 'No kind' }]" class="kind" />
       <TagSelect v-model="tags" label="Tags of the rule" placeholder="Tags" class="tags" />
       <el-button type="primary" :loading="isBusy" :disabled="folder === undefined || (kind === NO_KIND && tags.length === 0)" @click="add">

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import type { Family, FlaggedFile } from '~~/server/library/overview'
+import type { Family, Flagged, FlaggedFile, Listed, MissingFile, UnreadableFile } from '~~/server/library/sourceLists'
 import type { SourceView } from '~~/server/library/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
+import { useLongList, type LongListOf } from '../../composables/useLongList'
 import { say, saying } from '../../composables/useSay'
 
 /** One source more closely: what could not be read, what is missing, its rules, its families, its list. */
@@ -10,10 +11,16 @@ const { source } = defineProps<{ source: SourceView }>()
 const emit = defineEmits<{ shown: [] }>()
 
 const tab = ref('flagged')
-const unreadable = shallowRef<readonly { path: string, reason: string }[]>([])
-const missing = shallowRef<readonly { path: string }[]>([])
-const flagged = shallowRef<readonly FlaggedFile[]>([])
-const families = shallowRef<readonly Family[]>([])
+const listOf = <T, Page extends Listed<T> = Listed<T>>(name: string) => useLongList<T, Page>(stretch => api<Page>(`/api/sources/${source.id}/${name}`, { query: stretch }))
+const unreadable = listOf<UnreadableFile>('unreadable')
+const missing = listOf<MissingFile>('missing')
+const flagged = listOf<FlaggedFile, Flagged>('flagged')
+const families = listOf<Family>('families')
+
+/** Of a list that is still on its way nothing is said. */
+function titleOf(name: string, list: LongListOf<unknown>): string {
+  return list.last ? `${name}: ${whole(list.total)}` : name
+}
 
 /** Files that were not even tried, by what their names end with. */
 const leftOut = computed(() => {
@@ -23,18 +30,11 @@ const leftOut = computed(() => {
 })
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {
-  await saying(async () => {
-    [unreadable.value, missing.value, flagged.value, families.value] = await Promise.all([
-      api<{ path: string, reason: string }[]>(`/api/sources/${source.id}/unreadable`),
-      api<{ path: string }[]>(`/api/sources/${source.id}/missing`),
-      api<FlaggedFile[]>(`/api/sources/${source.id}/flagged`),
-      api<Family[]>(`/api/sources/${source.id}/families`),
-    ])
-  })
+  await saying(() => Promise.all([unreadable, missing, flagged, families].map(list => list.load())))
 }, { immediate: true })
 
 async function forgetMissing(): Promise<void> {
-  const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `List ${counted(missing.value.length, 'file')} no more?`, { confirmButtonText: 'List them no more', cancelButtonText: 'Leave it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `List ${counted(missing.total, 'file')} no more?`, { confirmButtonText: 'List them no more', cancelButtonText: 'Leave it' }).catch(() => undefined)
   if (!sure) return
   await saying(async () => {
     const { forgotten } = await api<{ forgotten: number }>(`/api/sources/${source.id}/missing`, { method: 'DELETE' })
@@ -50,13 +50,13 @@ else if (source.missing > 0) tab.value = 'missing'
   <section :aria-label="`Details of ${source.name}`" class="detail">
     <h2>{{ source.name }}</h2>
     <el-tabs v-model="tab">
-      <el-tab-pane :label="`Not read: ${whole(unreadable.length)}`" name="unreadable">
-        <p v-if="unreadable.length === 0" class="quiet">
+      <el-tab-pane :label="`Not read: ${whole(source.unreadable)}`" name="unreadable">
+        <p v-if="source.unreadable === 0" class="quiet">
           Every audio file in it could be read.
         </p>
         <template v-else>
           <a :href="`/api/sources/${source.id}/unreadable.txt`" download>Save the list as text</a>
-          <LongList v-slot="{ item }" :items="unreadable" :key-of="file => file.path" where=", in the saved list">
+          <LongList v-slot="{ item }" :list="unreadable" :key-of="file => file.path">
             <strong>{{ item.path }}</strong>: {{ item.reason }}
           </LongList>
         </template>
@@ -64,8 +64,8 @@ else if (source.missing > 0) tab.value = 'missing'
           Left out, no audio by their names: {{ leftOut }}.
         </p>
       </el-tab-pane>
-      <el-tab-pane :label="`Missing: ${whole(missing.length)}`" name="missing">
-        <p v-if="missing.length === 0" class="quiet">
+      <el-tab-pane :label="`Missing: ${whole(source.missing)}`" name="missing">
+        <p v-if="source.missing === 0" class="quiet">
           Nothing that was seen before is missing.
         </p>
         <template v-else>
@@ -78,21 +78,21 @@ else if (source.missing > 0) tab.value = 'missing'
               They are gone for good: list them no more…
             </el-button>
           </p>
-          <LongList v-slot="{ item }" :items="missing" :key-of="file => file.path" where=", in the saved list">
+          <LongList v-slot="{ item }" :list="missing" :key-of="file => file.path">
             {{ item.path }}
           </LongList>
         </template>
       </el-tab-pane>
-      <el-tab-pane :label="`To look at: ${whole(flagged.length)}`" name="flagged">
+      <el-tab-pane :label="titleOf('To look at', flagged)" name="flagged">
         <FlaggedList :flagged="flagged" :source="source.id" @shown="emit('shown')" />
       </el-tab-pane>
-      <el-tab-pane label="Rules" name="rules">
+      <el-tab-pane label="Rules" name="rules" lazy>
         <RulesPanel :source="source" />
       </el-tab-pane>
-      <el-tab-pane :label="`Families: ${whole(families.length)}`" name="families">
+      <el-tab-pane :label="titleOf('Families', families)" name="families">
         <FamilyList :families="families" @shown="emit('shown')" />
       </el-tab-pane>
-      <el-tab-pane label="List" name="list">
+      <el-tab-pane label="List" name="list" lazy>
         <ListPanel :source="source" />
       </el-tab-pane>
     </el-tabs>

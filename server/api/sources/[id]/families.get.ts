@@ -1,6 +1,4 @@
-import { listFamilies } from '../../../library/overview'
-import { idSchema, param, route } from '../../../studio/route'
+import { listFamilies, stretchSchema } from '../../../library/sourceLists'
+import { idSchema, param, query, route } from '../../../studio/route'
 
-const MOST_SHOWN = 500
-
-export default route(({ db }, event) => listFamilies(db, param(event, 'id', idSchema), MOST_SHOWN))
+export default route(({ db }, event) => listFamilies(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,4 +1,4 @@
-import { listFlagged } from '../../../library/overview'
-import { idSchema, param, route } from '../../../studio/route'
+import { listFlagged, stretchSchema } from '../../../library/sourceLists'
+import { idSchema, param, query, route } from '../../../studio/route'
 
-export default route(({ db }, event) => listFlagged(db, param(event, 'id', idSchema)))
+export default route(({ db }, event) => listFlagged(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,4 +1,4 @@
-import { forgetMissing } from '../../../library/overview'
+import { forgetMissing } from '../../../library/sourceLists'
 import { idSchema, param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {

@@ -1,4 +1,4 @@
-import { listMissing } from '../../../library/overview'
-import { idSchema, param, route } from '../../../studio/route'
+import { listMissing, stretchSchema } from '../../../library/sourceLists'
+import { idSchema, param, query, route } from '../../../studio/route'
 
-export default route(({ db }, event) => listMissing(db, param(event, 'id', idSchema)))
+export default route(({ db }, event) => listMissing(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,9 +1,6 @@
-import { listMissing } from '../../../library/overview'
-import { textFile } from '../../../studio/textFile'
+import { missingLines } from '../../../library/sourceLists'
 import { idSchema, param, route } from '../../../studio/route'
+import { sendText } from '../../../studio/textFile'
 
 /** The list of what is missing, as text to keep. */
-export default route(async ({ db }, event) => {
-  const found = await listMissing(db, param(event, 'id', idSchema))
-  return textFile(event, 'missing.txt', found.map(({ path }) => path))
-})
+export default route(({ db }, event) => sendText(event, 'missing.txt', missingLines(db, param(event, 'id', idSchema))))

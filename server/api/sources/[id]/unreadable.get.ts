@@ -1,4 +1,4 @@
-import { listUnreadable } from '../../../library/sources'
-import { idSchema, param, route } from '../../../studio/route'
+import { listUnreadable, stretchSchema } from '../../../library/sourceLists'
+import { idSchema, param, query, route } from '../../../studio/route'
 
-export default route(({ db }, event) => listUnreadable(db, param(event, 'id', idSchema)))
+export default route(({ db }, event) => listUnreadable(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,9 +1,6 @@
-import { listUnreadable } from '../../../library/sources'
-import { textFile } from '../../../studio/textFile'
+import { unreadableLines } from '../../../library/sourceLists'
 import { idSchema, param, route } from '../../../studio/route'
+import { sendText } from '../../../studio/textFile'
 
 /** The list of what could not be read, as text to keep or to send on. */
-export default route(async ({ db }, event) => {
-  const found = await listUnreadable(db, param(event, 'id', idSchema))
-  return textFile(event, 'not-read.txt', found.map(({ path, reason }) => `${path}\t${reason}`))
-})
+export default route(({ db }, event) => sendText(event, 'not-read.txt', unreadableLines(db, param(event, 'id', idSchema))))
