@@ -101,6 +101,7 @@ it('a preset is stored, and all is there when both open again', async () => {
   const hashes = await both(async (studio) => {
     const { rows } = await studio.api<SearchPage>('/api/sounds?q=kick')
     const { kit } = placeSounds(emptyKit('Deck'), 0, rows.slice(0, 4).map(row => ({ sound: { id: row.hash, name: row.name, frames: row.frames, sampleRate: row.sampleRate, channels: row.channels }, kind: row.kind })))
+    const job = await done(studio, '/api/vault/store', { kitId: null, kit, name: 'Deck', presetId: null })
     const { presetId } = job.result as Stored
     expect(presetId).toBeTruthy()
     return kit.pads.flatMap(pad => pad.layers.map(layer => layer.sound.id))
