@@ -89,3 +89,8 @@ export class ByteReader {
     }
   }
 }
+
+/** A code of four characters for a message: without the blanks at its end, and a question mark for what is no character. */
+export function readable(code: string): string {
+  return code.trimEnd().replace(/[^\x20-\x7E]/g, '?')
+}

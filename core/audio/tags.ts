@@ -7,7 +7,6 @@ import { isWave } from './wave/read'
 import { riffChunks, WAVE_TAG_CHUNKS } from './wave/chunks'
 
 const TEXTS = ['title', 'artist', 'album', 'genre', 'grouping', 'comment', 'description', 'subtitle', 'mood', 'keywords'] as const
-const LONGEST_TEXT = 500
 
 /**
  * Reads ID3 tags (MP3, and as a chunk in WAVE and AIFF) and Vorbis comments (FLAC, Ogg). Never throws: tags that can't be
@@ -47,5 +46,5 @@ function hasChunk(chunks: readonly { readonly id: string }[], ids: readonly stri
 
 function plain(value: unknown): string {
   const parts = (Array.isArray(value) ? value : [value]).map((part: unknown) => typeof part === 'object' && part !== null && 'text' in part ? part.text : part)
-  return parts.filter(part => typeof part === 'string').join('; ').trim().slice(0, LONGEST_TEXT)
+  return parts.filter(part => typeof part === 'string').join('; ').trim()
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { EmporionError } from '../errors'
+import { text } from '../text'
 
 /** The version of the pattern document that this code writes. */
 export const PATTERN_SCHEMA_VERSION = 1
@@ -28,9 +29,9 @@ export const hitSchema = z.strictObject({
 
 export const partSchema = z.strictObject({
   id: z.string().min(1).max(40),
-  name: z.string().max(120),
+  name: text(120),
   /** The kind of sound that it is meant for: the pad is looked for by it. */
-  role: z.string().max(60).nullable(),
+  role: text(60).nullable(),
   /** The note it is played by, where no pad has its role. */
   note: z.int().min(0).max(127),
   /** In the order of their ticks. */
@@ -52,7 +53,7 @@ export const swingSchema = z.strictObject({
 
 const PATTERN_SHAPE = {
   schema: z.literal(PATTERN_SCHEMA_VERSION),
-  name: z.string().min(1).max(120),
+  name: text(120).min(1),
   tempoBpm: z.number().min(SLOWEST_BPM).max(FASTEST_BPM),
   metre: metreSchema,
   bars: z.int().min(1).max(MOST_BARS),

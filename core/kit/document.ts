@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { text } from '../text'
 import { rangeAt } from './ranges'
 
 /** The version of the kit document that this code writes. */
@@ -22,7 +23,7 @@ const note = z.int().min(0).max(127)
 /** What a kit must know of a sound to show it even when its file is away. */
 export const soundRefSchema = z.strictObject({
   id: soundIdSchema,
-  name: z.string().min(1).max(400),
+  name: text(400).min(1),
   frames: z.int().min(1),
   sampleRate: z.int().min(1),
   channels: z.int().min(1).max(32),
@@ -70,8 +71,8 @@ export const filterSchema = z.strictObject({
 })
 
 export const padSchema = z.strictObject({
-  name: z.string().max(MOST_PAD_NAME),
-  role: z.string().max(60).nullable(),
+  name: text(MOST_PAD_NAME),
+  role: text(60).nullable(),
   note,
   gainDb,
   /** -1 left, 0 centre, 1 right. */
@@ -91,17 +92,17 @@ export const padSchema = z.strictObject({
   soloed: z.boolean(),
   /** Kept as it is when sounds are put on pads by the program's choice. */
   held: z.boolean(),
-  notes: z.string().max(2000),
+  notes: text(2000),
   /** A value that chooses the one layer that sounds, over equal ranges; null: layers sound by velocity and turn. */
   alternate: z.int().min(0).max(127).nullable(),
   layers: z.array(layerSchema).max(MOST_ALTERNATES),
 }).refine(pad => pad.alternate !== null || pad.layers.length <= MOST_LAYERS, `A pad has ${MOST_LAYERS} layers at most, and ${MOST_ALTERNATES} alternates.`)
 
-export const outputSchema = z.strictObject({ id: z.string().min(1).max(40), name: z.string().min(1).max(80) })
+export const outputSchema = z.strictObject({ id: z.string().min(1).max(40), name: text(80).min(1) })
 
 export const kitSchema = z.strictObject({
   schema: z.literal(KIT_SCHEMA_VERSION),
-  name: z.string().min(1).max(120),
+  name: text(120).min(1),
   /** On top of what each pad has. */
   gainDb,
   polyphony: z.int().min(1).max(256),

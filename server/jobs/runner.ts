@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
 import { EmporionError, messageOf } from '../../core/errors'
+import { keepable, keepableAll } from '../../core/text'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
@@ -177,7 +178,7 @@ export class JobRunner {
       }
       if (message.type === 'changed') return this.events.send(message.what === 'arrivals' ? { type: 'library', isArriving: true } : { type: message.what })
       this.giveBack(thread, message.type === 'done' && ASKED_AGAIN.has(row.request.kind))
-      void this.finish(row, message.type === 'done' ? { state: 'done', result: message.result } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: message.message })
+      void this.finish(row, message.type === 'done' ? { state: 'done', result: keepableAll(message.result) } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: keepable(message.message) })
     }
     order(thread, { type: 'run', request: row.request })
   }

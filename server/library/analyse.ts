@@ -4,6 +4,7 @@ import { readFile, stat } from 'node:fs/promises'
 import { measure, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import type { DecodedAudio, EmbeddedData, FileTags } from '../../core/audio/decoded'
+import { keptEmbedded } from '../../core/audio/embedded'
 import { identityBytes } from '../../core/audio/identity'
 import { OVERVIEW_COLUMNS, waveformOverview } from '../../core/audio/overview'
 import { trainedNetworks } from '../../core/audio/kinds/model'
@@ -11,6 +12,7 @@ import { classProbabilities } from '../../core/audio/kinds/network'
 import { readTags } from '../../core/audio/tags'
 import { EmporionError, messageOf } from '../../core/errors'
 import { kindFromAudio } from '../../core/search/kindFromAudio'
+import { keepable } from '../../core/text'
 import type { KindGuess } from '../../core/search/kindFromName'
 
 /** What is known of a sound from its audio alone. */
@@ -49,8 +51,8 @@ export async function analyseFile(path: string): Promise<Analysis> {
     return { facts: factsOf(audio, await readTags(bytes)) }
   }
   catch (thrown) {
-    if (thrown instanceof EmporionError) return { error: thrown.message }
-    return { error: `The file could not be read: ${messageOf(thrown)}.`, ...isOfDisk(thrown) ? { isOfDisk: true } : {} }
+    if (thrown instanceof EmporionError) return { error: keepable(thrown.message) }
+    return { error: `The file could not be read: ${keepable(messageOf(thrown))}.`, ...isOfDisk(thrown) ? { isOfDisk: true } : {} }
   }
 }
 
@@ -91,7 +93,7 @@ function factsOf(audio: DecodedAudio, tags: FileTags | undefined): SoundFacts {
     lengthSeconds: audio.frames / audio.sampleRate,
     peak,
     overview: new Uint8Array(overview.buffer),
-    embedded: tags ? { ...audio.facts.embedded, tags } : audio.facts.embedded,
+    embedded: keptEmbedded(tags ? { ...audio.facts.embedded, tags } : audio.facts.embedded),
     warnings: audio.facts.warnings,
     figures,
     features,

@@ -4,11 +4,14 @@ import { readName } from '../../core/search/naming'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
+import type { Listed } from './sourceLists'
 import { tempoOfSound, witnessesOf } from './summary'
 
 const { files, presets, presetSounds, sounds, sources } = schema
 
 const MOST_OF_FAMILY = 128
+/** Files that are named: a sound of silence may lie in every pack. */
+const MOST_PLACES = 50
 
 export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
 
@@ -36,7 +39,7 @@ export async function soundDetail(db: Database, hash: string) {
     hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote, aside: sound.setAside },
     /** What the first file's name says beside the kind, and the other strokes of its family. */
     named: lead ? readName(lead.path) : null,
-    family: lead?.family ? await familyOf(db, lead.sourceId, lead.family) : [],
+    family: lead?.family ? await familyOf(db, lead.sourceId, lead.family) : { total: 0, shown: [] },
     near: await nearOf(db, sound.id),
     usedIn: await usesOf(db, hash),
     embedded: sound.embedded,
@@ -49,7 +52,7 @@ export async function soundDetail(db: Database, hash: string) {
     bitDepth: sound.bitDepth,
     channels: sound.channels,
     frames: sound.frames,
-    places: places.map(({ sourceId, root, path, size, missing }) => ({ sourceId, root, path, size, missing })),
+    places: { total: places.length, shown: [...present, ...places.filter(place => place.missing)].slice(0, MOST_PLACES).map(({ sourceId, root, path, size, missing }) => ({ sourceId, root, path, size, missing })) },
   }
 }
 
@@ -61,7 +64,10 @@ async function usesOf(db: Database, hash: string): Promise<{ kits: string[], pre
   return { kits: inKits.rows.map(row => row.name), presets: inPresets.map(row => row.name) }
 }
 
-async function familyOf(db: Database, sourceId: number, family: string): Promise<{ path: string }[]> {
-  return db.select({ path: files.path }).from(files)
-    .where(and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))).orderBy(naturally(files.path)).limit(MOST_OF_FAMILY)
+async function familyOf(db: Database, sourceId: number, family: string): Promise<Listed<{ path: string }>> {
+  const isOfFamily = and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))
+  return {
+    total: await db.$count(files, isOfFamily),
+    shown: await db.select({ path: files.path }).from(files).where(isOfFamily).orderBy(naturally(files.path)).limit(MOST_OF_FAMILY),
+  }
 }

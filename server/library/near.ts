@@ -1,8 +1,12 @@
 import { aliasedTable, and, desc, eq, gt, or, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
 import { soundRows, type SoundRow } from './search'
+import type { Listed } from './sourceLists'
 
 const { nearDuplicates, sounds } = schema
+
+/** Sounds that are told of beside one that is the same recording. */
+const MOST_SHOWN = 12
 
 /** Sounds of a group that are named; a family of strokes may have a hundred. */
 const MOST_NAMED = 6
@@ -57,12 +61,13 @@ export async function listNear(db: Database, limit: number, offset: number, with
 }
 
 /** The sounds that are the same recording as one, with the level of each over it. */
-export async function nearOf(db: Database, soundId: number): Promise<{ name: string, folder: string, correlation: number, levelDb: number }[]> {
+export async function nearOf(db: Database, soundId: number): Promise<Listed<{ name: string, folder: string, correlation: number, levelDb: number }>> {
   const other = aliasedTable(sounds, 'other')
-  return db.select({
+  const all = await db.select({
     name: other.name, folder: other.folder, correlation: nearDuplicates.correlation,
     levelDb: sql<number>`CASE WHEN ${nearDuplicates.firstId} = ${soundId} THEN ${nearDuplicates.levelDb} ELSE -${nearDuplicates.levelDb} END`,
   }).from(nearDuplicates)
     .innerJoin(other, or(and(eq(nearDuplicates.firstId, soundId), eq(other.id, nearDuplicates.secondId)), and(eq(nearDuplicates.secondId, soundId), eq(other.id, nearDuplicates.firstId))))
-    .where(gt(other.fileCount, 0)).orderBy(desc(nearDuplicates.correlation)).limit(20)
+    .where(gt(other.fileCount, 0)).orderBy(desc(nearDuplicates.correlation), other.id)
+  return { total: all.length, shown: all.slice(0, MOST_SHOWN) }
 }

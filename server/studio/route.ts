@@ -1,6 +1,7 @@
 import { createError, defineEventHandler, getQuery, getRouterParam, readRawBody, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
 import { EmporionError, type ErrorCode } from '../../core/errors'
+import { keepableAll } from '../../core/text'
 import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
 
@@ -35,7 +36,7 @@ export function route<T>(handle: (studio: Studio, event: H3Event) => Promise<T> 
 
 /** The query of a request, checked. */
 export function query<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S> {
-  return schema.parse(getQuery(event))
+  return schema.parse(keepableAll(getQuery(event)))
 }
 
 /** The JSON body of a request, checked. */
@@ -47,15 +48,18 @@ export async function body<S extends z.ZodType>(event: H3Event, schema: S): Prom
 
 /** A part of the path of a request, checked. */
 export function param<S extends z.ZodType>(event: H3Event, name: string, schema: S): z.infer<S> {
-  return schema.parse(getRouterParam(event, name, { decode: true }))
+  return schema.parse(keepableAll(getRouterParam(event, name, { decode: true })))
 }
 
 /** A number in the path. */
 export const idSchema = z.coerce.number().int().min(1)
 
+/** JSON that may hold text which no database keeps: `JSON.stringify` writes it like this. */
+const UNKEPT = /\\u(0000|d[89a-f])/i
+
 function parseJson(text: string): unknown {
   try {
-    return JSON.parse(text)
+    return UNKEPT.test(text) ? keepableAll(JSON.parse(text)) : JSON.parse(text)
   }
   catch {
     throw new EmporionError('invalid', 'The request is not whole JSON.')

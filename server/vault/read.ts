@@ -4,9 +4,10 @@ import { z } from 'zod'
 import { EmporionError, messageOf } from '../../core/errors'
 import { MANIFEST, parseManifest } from '../../core/formats/package/bag'
 import { readKitFile, type KitFile } from '../../core/formats/package/kitFile'
+import { text } from '../../core/text'
 import { PRESET_FILE, revisionNumber, revisionPath } from './layout'
 
-const presetFileSchema = z.object({ id: z.string().min(1).max(80), name: z.string().min(1).max(120) })
+const presetFileSchema = z.object({ id: z.string().min(1).max(80), name: text(120).min(1) })
 export type PresetFile = z.infer<typeof presetFileSchema>
 
 /** One revision as it lies on disk. */

@@ -51,8 +51,8 @@ const uses = computed(() => {
   const names = [...kits, ...presets.map(name => `${name} (preset)`)]
   const said = [
     names.length === 0 ? '' : names.length <= 2 ? `in ${names.join(', ')}` : `in ${names[0]} and ${counted(names.length - 1, 'other', 'others')}`,
-    known.places.length > 1 ? `${known.places.length} files` : '',
-    known.near.length > 0 ? `${counted(known.near.length, 'near-duplicate')}` : '',
+    known.places.total > 1 ? counted(known.places.total, 'file') : '',
+    known.near.total > 0 ? `${counted(known.near.total, 'near-duplicate')}` : '',
   ]
   return said.filter(Boolean).join(' · ')
 })

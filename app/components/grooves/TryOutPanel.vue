@@ -61,7 +61,7 @@ async function candidates(): Promise<CandidateList> {
     }
     case 'folder': {
       const detail = sound && await api<SoundDetail>(`/api/sounds/${sound.id}`)
-      const place = detail?.places[0]
+      const place = detail?.places.shown[0]
       return searchCandidates(title, place ? { q: '', source: place.sourceId, folder: place.path.split('/').slice(0, -1).join('/') || undefined, middleC } : { q: '', middleC })
     }
   }

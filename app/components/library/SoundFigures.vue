@@ -163,17 +163,23 @@ function sentence(flag: Flag): string {
         <p class="note">
           <span v-for="(part, i) in shown.named.parts" :key="i">{{ i > 0 ? ', ' : '' }}<strong>{{ part.text }}</strong> <span class="quiet">{{ part.means }}</span></span>
         </p>
-        <p v-if="shown.family.length > 1" class="note">
-          One of {{ shown.family.length }} strokes <span class="quiet">of {{ familyLabel(shown.named.family ?? '') }}</span>
+        <p v-if="shown.family.total > 1" class="note">
+          One of {{ whole(shown.family.total) }} strokes <span class="quiet">of {{ familyLabel(shown.named.family ?? '') }}</span>
           <el-button size="small" text @click="library.setCondition('family', `family=${row.id}`)">
             Show them in the list
           </el-button>
         </p>
       </template>
-      <template v-if="shown.near.length > 0">
+      <template v-if="shown.near.total > 0">
         <h3>The same recording</h3>
-        <p v-for="other in shown.near" :key="`${other.folder}/${other.name}`" class="note">
+        <p v-for="(other, i) in shown.near.shown" :key="i" class="note">
           {{ other.name }} <span class="quiet">{{ other.folder }}, {{ percent(Math.abs(other.correlation)) }} alike, {{ signedDb(other.levelDb) }}</span>
+        </p>
+        <p class="note">
+          <span v-if="shown.near.total > shown.near.shown.length" class="quiet">and {{ whole(shown.near.total - shown.near.shown.length) }} more</span>
+          <el-button size="small" text @click="library.setCondition('same', `same=${row.id}`)">
+            Show them in the list
+          </el-button>
         </p>
       </template>
       <p v-if="!figures" class="quiet">
@@ -193,9 +199,12 @@ function sentence(flag: Flag): string {
           </dl>
         </template>
       </template>
-      <h3>{{ counted(shown.places.length, 'file') }}</h3>
-      <p v-for="place in shown.places" :key="`${place.root}/${place.path}`" class="place" :class="{ lost: place.missing }">
+      <h3>{{ counted(shown.places.total, 'file') }}</h3>
+      <p v-for="place in shown.places.shown" :key="`${place.root}/${place.path}`" class="place" :class="{ lost: place.missing }">
         {{ place.root }}/{{ place.path }} <span class="quiet figure">{{ megabytes(place.size) }}{{ place.missing ? ', missing' : '' }}</span>
+      </p>
+      <p v-if="shown.places.total > shown.places.shown.length" class="note quiet">
+        and {{ whole(shown.places.total - shown.places.shown.length) }} more
       </p>
     </template>
   </section>

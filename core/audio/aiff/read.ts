@@ -1,5 +1,5 @@
 import { EmporionError } from '../../errors'
-import { ByteReader } from '../bytes'
+import { ByteReader, readable } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, StatedLoop } from '../decoded'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
@@ -129,7 +129,7 @@ function layoutOf(common: Common): { layout: PcmLayout, codec: string } {
       return make('mu-law', 1, false, 'mu-law')
   }
   throw new EmporionError('unsupported', {
-    what: `The AIFF file is coded as "${common.compression}" with ${common.bits} bits, which Emporion does not read.`,
+    what: `The AIFF file is coded as "${readable(common.compression)}" with ${common.bits} bits, which Emporion does not read.`,
     next: 'Convert it to PCM or float first.',
   })
 }

@@ -1,5 +1,5 @@
 import { EmporionError } from '../../errors'
-import { ByteReader } from '../bytes'
+import { ByteReader, readable } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, FileTags } from '../decoded'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
@@ -26,7 +26,6 @@ interface Description {
 const FILE_HEADER_BYTES = 8
 const CHUNK_HEADER_BYTES = 12
 const MOST_TEXTS = 256
-const LONGEST_TEXT = 500
 const MARKER_BYTES = 28
 /** The size of a data chunk that was not known when its header was written: -1. */
 const UNKNOWN = 2 ** 64
@@ -111,7 +110,7 @@ function layoutOf({ codec, flags, packetBytes, packetFrames, channelCount, bits 
   if (isPlain && codec === 'alaw') return make('a-law', 'A-law')
   if (isPlain && codec === 'ulaw') return make('mu-law', 'mu-law')
   throw new EmporionError('unsupported', {
-    what: `The CAF file is coded as "${codec.trim()}"${codec === 'lpcm' ? ` with ${bits} bits in packets of ${packetBytes} bytes` : ''}, which Emporion does not read.`,
+    what: `The CAF file is coded as "${readable(codec)}"${codec === 'lpcm' ? ` with ${bits} bits in packets of ${packetBytes} bytes` : ''}, which Emporion does not read.`,
     next: 'Convert it to PCM or float first.',
   })
 }
@@ -157,7 +156,7 @@ function readTexts(reader: ByteReader, { offset, size }: Chunk): EmbeddedData {
   const next = () => {
     const end = parts.indexOf(0, at)
     if (end < 0) return undefined
-    const text = new TextDecoder().decode(parts.subarray(at, end)).trim().slice(0, LONGEST_TEXT)
+    const text = new TextDecoder().decode(parts.subarray(at, end)).trim()
     at = end + 1
     return text
   }
