@@ -116,7 +116,9 @@ async function using(decoder: Decoder, use: () => Promise<Decoded>): Promise<Dec
   }
   catch (thrown) {
     decoder.free()
-    throw new EmporionError('unreadable', `The compressed audio could not be decoded: ${thrown instanceof Error ? thrown.message : String(thrown)}.`)
+    // Anything but a plain error comes from within the decoder and says nothing of the file.
+    const reason = thrown instanceof Error && thrown.constructor === Error ? `: ${thrown.message}` : ': it is damaged'
+    throw new EmporionError('unreadable', `The compressed audio could not be decoded${reason}.`)
   }
 }
 

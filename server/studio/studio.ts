@@ -1,7 +1,7 @@
 import { mkdir, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { messageOf } from '../../core/errors'
-import { openDatabase, type Database } from '../db/open'
+import { openDatabase, schema, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
 import type { JobView, ScanResult } from '../jobs/types'
 import { FinderClient } from '../library/finder/client'
@@ -107,8 +107,10 @@ async function bringInDemo(config: StudioConfig, db: Database, jobs: JobRunner, 
     const source = await addFolder(db, config, join(folder, pack.name))
     await jobs.add({ kind: 'scan', sourceId: source.id, title: `Bring in ${source.name}` })
   }
-  for (const kit of entries.filter(entry => entry.name.endsWith('.sfz'))) {
-    await jobs.add({ kind: 'foreign', spec: { path: join(folder, kit.name), middleC: 'C3' }, title: `Read ${kit.name.slice(0, -4)} into the vault` })
+  // They are in the vault already where the database alone was deleted.
+  const stored = new Set((await db.select({ name: schema.presets.name }).from(schema.presets)).map(preset => preset.name))
+  for (const name of entries.filter(entry => entry.name.endsWith('.sfz')).map(entry => entry.name.slice(0, -4)).filter(kit => !stored.has(kit))) {
+    await jobs.add({ kind: 'foreign', spec: { path: join(folder, `${name}.sfz`), middleC: 'C3' }, title: `Read ${name} into the vault` })
   }
 }
 

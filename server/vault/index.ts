@@ -1,9 +1,10 @@
 import { mkdir, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, eq, notInArray } from 'drizzle-orm'
+import { groupBy } from '../../core/groupBy'
 import { schema, type Database } from '../db/open'
 import { IMPORTING_PREFIX, revisionFolder, STORING_PREFIX } from './layout'
-import { readPreset, readRevision, readVault, type PresetOnDisk, type RevisionOnDisk } from './read'
+import { readRevision, readVault, type PresetOnDisk, type RevisionOnDisk } from './read'
 
 const { presetRevisions, presets, presetSounds } = schema
 
@@ -17,19 +18,30 @@ export async function clearLeftovers(vaultDir: string): Promise<void> {
 
 /**
  * Brings the database's index of the vault in line with the disk, which is the truth: presets stored by hand or
- * under an older database are found, those that are gone are dropped. Reads only revisions not indexed yet.
+ * under an older database are found, those that are gone are dropped. Reads only revisions not indexed yet, and
+ * leaves alone what is indexed as it is.
  */
 export async function syncVault(db: Database, vaultDir: string): Promise<void> {
   const { presets: onDisk } = await readVault(vaultDir)
   const ids = onDisk.map(preset => preset.id)
   await db.delete(presets).where(ids.length > 0 ? notInArray(presets.id, ids) : undefined)
   await db.delete(presetSounds).where(ids.length > 0 ? notInArray(presetSounds.presetId, ids) : undefined)
-  for (const preset of onDisk) await indexPreset(db, vaultDir, preset)
+  const known = new Map((await db.select().from(presets)).map(preset => [preset.id, preset]))
+  const revisions = groupBy(await db.select({ presetId: presetRevisions.presetId, number: presetRevisions.number }).from(presetRevisions), revision => revision.presetId)
+  for (const preset of onDisk) {
+    const row = known.get(preset.id)
+    const isIndexed = row?.name === preset.name && row.folder === preset.folder && sameNumbers(preset.revisions, revisions.get(preset.id)?.map(revision => revision.number) ?? [])
+    if (!isIndexed) await indexPreset(db, vaultDir, preset)
+  }
+}
+
+function sameNumbers(some: readonly number[], others: readonly number[]): boolean {
+  return some.length === others.length && some.every(number => others.includes(number))
 }
 
 /** Indexes one preset by its folder; forgets it when the folder is gone. */
 export async function indexFolder(db: Database, vaultDir: string, folder: string): Promise<void> {
-  const preset = await readPreset(vaultDir, folder)
+  const preset = (await readVault(vaultDir)).presets.find(one => one.folder === folder)
   if (preset) await indexPreset(db, vaultDir, preset)
 }
 

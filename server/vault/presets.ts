@@ -8,7 +8,7 @@ import { groupBy } from '../../core/groupBy'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, PRESET_FILE, revisionPath } from './layout'
-import { readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
+import { listVault, readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
 import { freeFolder, sameName } from './store'
 
 const { presetRevisions, presets, presetSounds } = schema
@@ -41,12 +41,13 @@ type PresetRow = typeof presets.$inferSelect
 
 /** The presets of the vault, each with its latest revision. */
 export async function listPresets(db: Database, vaultDir: string): Promise<VaultView> {
-  const [rows, revisions, { others }, bin] = await Promise.all([
+  const [rows, revisions, entries, bin] = await Promise.all([
     db.select().from(presets).orderBy(naturally(presets.name)),
     db.select().from(presetRevisions).orderBy(desc(presetRevisions.number)),
-    readVault(vaultDir),
+    listVault(vaultDir),
     listBin(vaultDir),
   ])
+  const folders = new Set(rows.map(preset => preset.folder))
   const byPreset = groupBy(revisions, revision => revision.presetId)
   return {
     presets: rows.flatMap((preset) => {
@@ -54,7 +55,7 @@ export async function listPresets(db: Database, vaultDir: string): Promise<Vault
       const latest = own[0]
       return latest ? [presetView(preset, latest, own.length)] : []
     }),
-    others,
+    others: entries.filter(entry => !folders.has(entry.name)).length,
     path: vaultDir,
     inBin: bin.length,
   }

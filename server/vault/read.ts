@@ -1,14 +1,22 @@
+import { createHash } from 'node:crypto'
+import type { Dirent } from 'node:fs'
 import { readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
+import PQueue from 'p-queue'
 import { z } from 'zod'
 import { EmporionError, messageOf } from '../../core/errors'
 import { MANIFEST, parseManifest } from '../../core/formats/package/bag'
 import { readKitFile, type KitFile } from '../../core/formats/package/kitFile'
-import { text } from '../../core/text'
+import { portableName } from '../../core/formats/package/names'
+import { naturalKey } from '../../core/search/naturalKey'
+import { keepable, text } from '../../core/text'
 import { PRESET_FILE, revisionNumber, revisionPath } from './layout'
 
-const presetFileSchema = z.object({ id: z.string().min(1).max(80), name: text(120).min(1) })
+const LONGEST_ID = 80
+const presetFileSchema = z.object({ id: text(LONGEST_ID).min(1), name: text(120).min(1) })
 export type PresetFile = z.infer<typeof presetFileSchema>
+
+const FOLDERS_AT_ONCE = 32
 
 /** One revision as it lies on disk. */
 export interface RevisionOnDisk {
@@ -26,17 +34,40 @@ export interface PresetOnDisk extends PresetFile {
   readonly revisions: readonly number[]
 }
 
+/** What lies in a vault, presets or not, in the order of its names. */
+export async function listVault(vaultDir: string): Promise<Dirent[]> {
+  const entries = (await readdir(vaultDir, { withFileTypes: true })).filter(entry => !entry.name.startsWith('.'))
+  return entries.map(entry => ({ entry, key: naturalKey(entry.name) })).sort((a, b) => a.key < b.key ? -1 : 1).map(({ entry }) => entry)
+}
+
 /** Every preset of a vault, by its folder. Folders that hold no preset are counted. */
 export async function readVault(vaultDir: string): Promise<{ presets: PresetOnDisk[], others: number }> {
-  const names = (await readdir(vaultDir, { withFileTypes: true })).filter(entry => !entry.name.startsWith('.'))
-  const presets: PresetOnDisk[] = []
-  let others = 0
-  for (const entry of names) {
-    const preset = entry.isDirectory() ? await readPreset(vaultDir, entry.name) : undefined
-    if (preset) presets.push(preset)
-    else others++
+  const entries = await listVault(vaultDir)
+  const read = await new PQueue({ concurrency: FOLDERS_AT_ONCE }).addAll(entries.map(entry => async () => entry.isDirectory() ? readPreset(vaultDir, entry.name) : undefined))
+  const presets = read.filter(preset => preset !== undefined)
+  return { presets: withOwnIds(presets), others: entries.length - presets.length }
+}
+
+/**
+ * A folder that was copied by hand says that it is the preset that it was copied from. The one that is called as the preset
+ * is stays it, or the first of them; the others are presets of their own, called by their folders.
+ */
+function withOwnIds(presets: readonly PresetOnDisk[]): PresetOnDisk[] {
+  const keepers = new Map<string, PresetOnDisk>()
+  for (const preset of presets) {
+    const other = keepers.get(preset.id)
+    if (!other || isCalledByName(preset) && !isCalledByName(other)) keepers.set(preset.id, preset)
   }
-  return { presets, others }
+  return presets.map(preset => keepers.get(preset.id) === preset ? preset : { ...preset, ...namedByFolder(preset.folder) })
+}
+
+function isCalledByName({ name, folder }: PresetOnDisk): boolean {
+  return folder === portableName(name, 'Preset')
+}
+
+function namedByFolder(folder: string): PresetFile {
+  const id = `folder:${folder}`
+  return { id: id.length <= LONGEST_ID ? id : `${id.slice(0, 63)}:${createHash('sha256').update(folder).digest('hex').slice(0, 16)}`, name: keepable(folder, 120) }
 }
 
 /** Reads one preset's folder; undefined when it holds no revision. Without its `preset.json` the folder's name serves. */
@@ -44,9 +75,8 @@ export async function readPreset(vaultDir: string, folder: string): Promise<Pres
   const entries = await readdir(join(vaultDir, folder)).catch(() => [])
   const revisions = entries.flatMap(name => revisionNumber(name) ?? []).sort((a, b) => a - b)
   if (revisions.length === 0) return undefined
-  const text = await readFile(join(vaultDir, folder, PRESET_FILE), 'utf8').catch(() => '')
-  const named = presetFileSchema.safeParse(parseOrNull(text))
-  return { ...(named.success ? named.data : { id: `folder:${folder}`.slice(0, 80), name: folder }), folder, revisions }
+  const named = presetFileSchema.safeParse(parseOrNull(await readFile(join(vaultDir, folder, PRESET_FILE), 'utf8').catch(() => '')))
+  return { ...(named.success ? named.data : namedByFolder(folder)), folder, revisions }
 }
 
 /** Reads one revision. What is wrong with it is said in `problem`, so that one broken preset hides no other. */

@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { cpSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { readWave } from '../../core/audio/wave/read'
@@ -116,6 +116,18 @@ describe('storing a preset', () => {
     const revision = await readRevision(vaultDir, 'Night deck', 1)
     expect(revision).toMatchObject({ pads: 3, samples: 3, problem: null, bytes: stored.bytes })
     expect(revision.file?.kit.pads).toEqual(kit.pads)
+  })
+
+  it('a folder that was copied by hand is a preset of its own, whatever it sorts before', async () => {
+    const stored = await store(await kitOfThree())
+    for (const copy of ['A copy of it', 'Night deck, copied', `${'Long '.repeat(20)}1`, `${'Long '.repeat(20)}2`]) cpSync(join(vaultDir, 'Night deck'), join(vaultDir, copy), { recursive: true })
+    const { presets } = await readVault(vaultDir)
+    expect(presets.map(preset => preset.name)).toEqual(['A copy of it', `${'Long '.repeat(20)}1`, `${'Long '.repeat(20)}2`, 'Night deck', 'Night deck, copied'])
+    expect(presets[3]!.id).toBe(stored.presetId)
+    expect(new Set(presets.map(preset => preset.id)).size).toBe(5)
+    const again = await store(await kitOfThree(), { presetId: presets[0]!.id })
+    expect(again.path).toBe(join(vaultDir, 'A copy of it', 'revision-2'))
+    expect((await readVault(vaultDir)).presets.map(preset => preset.revisions)).toEqual([[1, 2], [1], [1], [1], [1]])
   })
 
   it('says of a damaged preset what is wrong, and still lists it', async () => {
