@@ -6,6 +6,7 @@ import { counted, megabytes, moment, whole } from '../composables/useFormat'
 import { downloadUrl } from '../composables/useDownload'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
+import { usePresetList } from '../composables/usePresetList'
 import { say, saying, sayError } from '../composables/useSay'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
@@ -16,28 +17,26 @@ const vault = useVault()
 const kit = useKit()
 const player = usePlayer()
 const table = useTemplateRef<{ focus: () => void }>('table')
+const finder = useTemplateRef<{ focus: () => void }>('finder')
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
 const binOpen = ref(false)
-const cursor = ref(0)
 
 const columns: readonly LedgerColumn[] = [
-  { key: 'name', title: 'Preset', width: 180, grows: true },
-  { key: 'pads', title: 'Pads', width: 56, align: 'right' },
-  { key: 'samples', title: 'Samples', width: 70, align: 'right' },
-  { key: 'size', title: 'Size', width: 84, align: 'right' },
-  { key: 'revision', title: 'Revision', width: 76, align: 'right' },
-  { key: 'stored', title: 'Stored', width: 150 },
+  { key: 'name', title: 'Preset', width: 150, grows: true, isSortable: true },
+  { key: 'pads', title: 'Pads', width: 56, align: 'right', isSortable: true },
+  { key: 'samples', title: 'Samples', width: 76, align: 'right', isSortable: true },
+  { key: 'size', title: 'Size', width: 78, align: 'right', isSortable: true },
+  { key: 'revision', title: 'Revision', width: 82, align: 'right', isSortable: true },
+  { key: 'stored', title: 'Stored', width: 132, isSortable: true },
 ]
 
+const PAGE = 16
 const keys = useKeyChoices()
 const hints = computed(() => keys.hints(['vault', 'everywhere']))
 
 const presets = computed(() => vault.vault?.presets ?? [])
-const rowAt = (index: number) => presets.value[index]
-const preset = computed(() => presets.value[cursor.value])
-watch(presets, () => {
-  cursor.value = Math.min(cursor.value, Math.max(0, presets.value.length - 1))
-})
+const { words, sortedBy, isDescending, cursor, found, atCursor: preset, moveTo, moveToId, sortBy } = usePresetList(() => presets.value)
+const rowAt = (index: number) => found.value[index]
 
 function play(pressedAt?: number): void {
   if (!preset.value) return
@@ -45,7 +44,7 @@ function play(pressedAt?: number): void {
 }
 
 function goTo(index: number, pressedAt: number): void {
-  cursor.value = Math.max(0, Math.min(presets.value.length - 1, index))
+  moveTo(index)
   play(pressedAt)
 }
 
@@ -103,7 +102,8 @@ async function importOne(file: File): Promise<void> {
   if (imported.state === 'imported') {
     const { name, presetId, revision } = imported
     await vault.load()
-    cursor.value = Math.max(0, presets.value.findIndex(candidate => candidate.id === presetId))
+    words.value = ''
+    moveToId(presetId)
     say(`"${name}", revision ${revision}, was imported and checked.`)
   }
   else sayError(new Error(`"${imported.name}" is still taken. Nothing was imported.`))
@@ -112,6 +112,11 @@ async function importOne(file: File): Promise<void> {
 useCommands('vault', {
   presetNext: event => goTo(cursor.value + 1, event.timeStamp),
   presetPrevious: event => goTo(cursor.value - 1, event.timeStamp),
+  presetFirst: event => goTo(0, event.timeStamp),
+  presetLast: event => goTo(found.value.length - 1, event.timeStamp),
+  presetPageNext: event => goTo(cursor.value + PAGE, event.timeStamp),
+  presetPagePrevious: event => goTo(cursor.value - PAGE, event.timeStamp),
+  presetFind: () => finder.value?.focus(),
   presetPlay: event => play(event.timeStamp),
   presetOpen: () => void open(),
   presetRename: () => void rename(),
@@ -124,6 +129,12 @@ useCommands('vault', {
 function press(index: number, event: MouseEvent): void {
   table.value?.focus()
   goTo(index, event.timeStamp)
+}
+
+/** From the words into what they found, or back to all of it. */
+function leaveFinder(event: KeyboardEvent | Event): void {
+  if ('key' in event && event.key === 'Escape') words.value = ''
+  table.value?.focus()
 }
 
 useFirstFocus(table)
@@ -174,7 +185,14 @@ useFirstFocus(table)
     </div>
     <div v-else-if="vault.vault" class="work">
       <div class="list">
-        <LedgerTable ref="table" label="Presets" :columns="columns" :total="presets.length" :row-at="rowAt" :cursor="cursor" @press="press" @open="open()">
+        <div class="find">
+          <el-input ref="finder" v-model="words" size="small" clearable placeholder="Words of its name" aria-label="Find presets" class="words" @keydown.enter.prevent="leaveFinder" @keydown.down.prevent="leaveFinder" @keydown.esc.prevent="leaveFinder" />
+          <span v-if="found.length < presets.length" class="quiet"><span class="figure">{{ whole(found.length) }}</span> of <span class="figure">{{ whole(presets.length) }}</span> presets are found.</span>
+          <el-button v-if="found.length < presets.length" size="small" text @click="words = ''">
+            Show all
+          </el-button>
+        </div>
+        <LedgerTable ref="table" label="Presets" :columns="columns" :total="found.length" :row-at="rowAt" :cursor="cursor" :sorted-by="sortedBy" :is-descending="isDescending" @sort="sortBy" @press="press" @open="open()">
           <template #cell="{ column, row }">
             <span v-if="column === 'name'" class="cut" :title="row.name"><strong>{{ row.name }}</strong><span v-if="row.type !== 'kit'" class="quiet"> · {{ row.type }}</span><span v-if="row.problem" class="lost"> · {{ row.problem }}</span></span>
             <span v-else-if="column === 'pads'" class="figure">{{ row.pads }}</span>
@@ -201,5 +219,7 @@ useFirstFocus(table)
 .work { display: flex; flex: 1; min-height: 0; }
 .list { flex: 1; display: flex; flex-direction: column; min-width: 0; }
 .bar { flex-wrap: wrap; }
+.find { display: flex; align-items: center; gap: 8px; padding: 5px 6px; border-bottom: 1px solid var(--rule); }
+.words { width: 220px; }
 .where { margin: 0; padding: 4px 12px; font-size: 12px; overflow-wrap: anywhere; }
 </style>

@@ -81,7 +81,7 @@ async function keepAsBlueprint(): Promise<void> {
       No kit is stored yet.
     </p>
     <div v-else class="line">
-      <el-select v-model="base" size="small" filterable placeholder="Stored kit" aria-label="Stored kit to begin with"><el-option v-for="preset in bases" :key="preset.id" :value="preset.id" :label="preset.name" /></el-select>
+      <el-select-v2 v-model="base" size="small" filterable placeholder="Stored kit" aria-label="Stored kit to begin with" :options="bases.map(preset => ({ value: preset.id, label: preset.name }))" />
       <el-button size="small" :disabled="base === ''" @click="beginWith(base)">
         Begin with a copy
       </el-button>

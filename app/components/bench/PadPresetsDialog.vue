@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { padLabel } from '~~/core/kit/padLabel'
-import { counted, moment } from '../../composables/useFormat'
+import { counted, moment, whole } from '../../composables/useFormat'
 import { usePadPresets } from '../../composables/usePadPresets'
+import { usePresetList } from '../../composables/usePresetList'
 import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
 import { useVault } from '../../stores/vault'
@@ -13,6 +14,8 @@ const vault = useVault()
 const player = usePlayer()
 const presets = usePadPresets()
 const stored = computed(() => (vault.vault?.presets ?? []).filter(preset => preset.type === 'pad'))
+const { words, found } = usePresetList(() => stored.value)
+const MOST_SHOWN = 100
 
 async function put(id: string): Promise<void> {
   await presets.load(id)
@@ -25,7 +28,8 @@ async function put(id: string): Promise<void> {
     <p v-if="stored.length === 0" class="quiet">
       No pad is stored yet. "Store as a pad preset" in the menu of a pad keeps it here with its samples.
     </p>
-    <div v-for="preset in stored" :key="preset.id" class="line">
+    <el-input v-else v-model="words" clearable placeholder="Find stored pads" aria-label="Find stored pads" />
+    <div v-for="preset in found.slice(0, MOST_SHOWN)" :key="preset.id" class="line">
       <span class="cut" :title="preset.name"><strong>{{ preset.name }}</strong> <span class="quiet">{{ counted(preset.samples, 'sample') }} · {{ moment(preset.storedAt) }}</span></span>
       <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: `/api/vault/${encodeURIComponent(preset.id)}/preview?revision=${preset.revision}`, title: preset.name, row: null })">
         Play
@@ -34,6 +38,9 @@ async function put(id: string): Promise<void> {
         Put on {{ padLabel(kit.padIndex) }}
       </el-button>
     </div>
+    <p v-if="found.length > MOST_SHOWN || found.length < stored.length" class="quiet">
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(stored.length) }} stored pads are shown.
+    </p>
   </el-dialog>
 </template>
 

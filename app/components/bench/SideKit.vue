@@ -22,7 +22,10 @@ onMounted(async () => {
 onUnmounted(() => side.close())
 
 const value = computed(() => side.source ? `${side.source.type}:${side.source.id}` : '')
-const presets = computed(() => (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint'))
+const choices = computed(() => [
+  { label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.name })) },
+  { label: 'Stored presets', options: (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint').map(preset => ({ value: `preset:${preset.id}`, label: preset.name })) },
+])
 
 function choose(text: string): void {
   const at = text.indexOf(':')
@@ -58,14 +61,7 @@ function keydown(event: KeyboardEvent): void {
 <template>
   <div class="side">
     <div class="tools">
-      <el-select size="small" :model-value="value" filterable placeholder="Open a kit or a stored preset beside this one" class="choose" aria-label="Kit beside this one" @change="choose">
-        <el-option-group label="Kits at work">
-          <el-option v-for="one in kits.filter(one => one.id !== kit.id)" :key="one.id" :value="`kit:${one.id}`" :label="one.name" />
-        </el-option-group>
-        <el-option-group label="Stored presets">
-          <el-option v-for="preset in presets" :key="preset.id" :value="`preset:${preset.id}`" :label="preset.name" />
-        </el-option-group>
-      </el-select>
+      <el-select-v2 size="small" :model-value="value" :options="choices" filterable placeholder="Open a kit or a stored preset beside this one" class="choose" aria-label="Kit beside this one" @change="choose" />
       <el-button size="small" type="primary" :disabled="!side.side || side.filled.length === 0" @click="side.copyTo(kit.padIndex)">
         Copy {{ counted(Math.max(1, side.chosen.size), 'pad') }} to {{ padLabel(kit.padIndex) }}
       </el-button>

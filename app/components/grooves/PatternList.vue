@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { StarFilled } from '@element-plus/icons-vue'
+import { holdsWords } from '~~/core/search/holdsWords'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -25,12 +26,10 @@ const COLUMNS: readonly LedgerColumn[] = [
 
 const folders = computed(() => [...new Set(patterns.rows.map(row => row.folder))].sort())
 const found = computed(() => {
-  const asked = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   return patterns.rows.filter((row) => {
     if (folder.value !== ALL && row.folder !== folder.value) return false
     if (favouritesOnly.value && !row.favourite) return false
-    const text = [row.name, row.folder, ...row.tags, ...row.kinds, `${row.metre.beats}/${row.metre.unit}`, row.swing.percent > 50 ? 'swung' : 'straight', ...row.usedIn].join(' ').toLowerCase()
-    return asked.every(word => text.includes(word))
+    return holdsWords([row.name, row.folder, ...row.tags, ...row.kinds, `${row.metre.beats}/${row.metre.unit}`, row.swing.percent > 50 ? 'swung' : 'straight', ...row.usedIn].join(' '), words.value)
   })
 })
 const atCursor = computed(() => found.value[cursor.value])
