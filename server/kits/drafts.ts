@@ -46,6 +46,16 @@ export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), fr
   return view(row!)
 }
 
+/** Takes up a preset's kit: the one at work that came from it and is still as it is, or a new one. Whoever looks through presets leaves no trail of copies. */
+export async function takeUpKit(db: Database, kit: Kit, from: { presetId: string, presetRevision: number, patternId?: string }): Promise<KitView> {
+  const [same] = await db.select({ id: kits.id }).from(kits).where(and(
+    eq(kits.presetId, from.presetId), eq(kits.presetRevision, from.presetRevision),
+    sql`${kits.patternId} IS NOT DISTINCT FROM ${from.patternId ?? null}`, sql`${kits.kit} = ${JSON.stringify(kit)}::jsonb`)).limit(1)
+  if (!same) return createKit(db, kit, from)
+  const [row] = await db.update(kits).set({ updatedAt: new Date() }).where(eq(kits.id, same.id)).returning()
+  return row ? view(row) : createKit(db, kit, from)
+}
+
 /** Makes several kits in one transaction. */
 export async function createKits(db: Database, all: readonly Kit[]): Promise<KitView[]> {
   const rows = await db.insert(kits).values(all.map(kit => ({ id: randomUUID(), kit, revision: 1 }))).returning()

@@ -116,6 +116,23 @@ describe('kits at work', () => {
 })
 
 describe('the vault', () => {
+  it('a preset that is opened again is the kit at work that still is as it is; one that was edited stays beside it', async () => {
+    const stored = await storedKit('Looked through')
+    const open = () => server.api<KitView>(`/api/vault/${stored.presetId}/open`, { method: 'POST' })
+    const first = await open()
+    expect((await open()).id).toBe(first.id)
+    const edited = { ...first.kit, gainDb: -3 }
+    await server.api(`/api/kits/${first.id}`, { method: 'PUT', body: { kit: edited, baseRevision: first.revision, from: 'test' } })
+    const second = await open()
+    expect(second.id).not.toBe(first.id)
+    expect(second.kit).toEqual(first.kit)
+    expect((await server.api<KitView>(`/api/kits/${first.id}`)).kit).toEqual(edited)
+    await server.api(`/api/kits/${first.id}`, { method: 'DELETE' })
+    await server.api(`/api/kits/${second.id}`, { method: 'DELETE' })
+    await server.api(`/api/vault/${stored.presetId}`, { method: 'DELETE' })
+    await server.api('/api/vault/bin/empty', { method: 'POST', body: {} })
+  })
+
   it('stores, plays with its sources gone, exports, and is imported on another data folder', async () => {
     const stored = await storedKit('Night deck')
     expect(checkBag(stored.path)).toEqual([])

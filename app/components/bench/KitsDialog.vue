@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { counted, moment } from '../../composables/useFormat'
+import { holdsWords } from '~~/core/search/holdsWords'
+import { counted, moment, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 
@@ -13,6 +14,10 @@ async function load(): Promise<void> {
   await kit.settled()
   kits.value = await saying(kit.list) ?? []
 }
+
+const words = ref('')
+const MOST_SHOWN = 100
+const found = computed(() => kits.value.filter(one => holdsWords(one.name, words.value)))
 
 watch(open, isOpen => isOpen && void load(), { immediate: true })
 
@@ -31,7 +36,8 @@ async function remove(id: string, name: string): Promise<void> {
 
 <template>
   <el-dialog v-model="open" title="Kits at work" width="560" append-to-body>
-    <div v-for="one in kits" :key="one.id" class="kit">
+    <el-input v-if="kits.length > 8" v-model="words" clearable placeholder="Words of its name" aria-label="Find kits at work" />
+    <div v-for="one in found.slice(0, MOST_SHOWN)" :key="one.id" class="kit">
       <button type="button" class="choose" @click="choose(one.id)">
         <strong class="cut">{{ one.name }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
       </button>
@@ -39,6 +45,9 @@ async function remove(id: string, name: string): Promise<void> {
         Delete…
       </el-button>
     </div>
+    <p v-if="found.length > MOST_SHOWN || found.length < kits.length" class="quiet">
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(kits.length) }} kits at work are shown, the one edited last first.
+    </p>
   </el-dialog>
 </template>
 

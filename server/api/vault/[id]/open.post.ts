@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { EmporionError } from '../../../../core/errors'
 import { soundsOf } from '../../../../core/kit/document'
-import { createKit } from '../../../kits/drafts'
+import { takeUpKit } from '../../../kits/drafts'
 import { expectSounds } from '../../../library/locate'
 import { takePresetPattern } from '../../../patterns/store'
 import { presetRevision } from '../../../vault/presets'
@@ -16,5 +16,5 @@ export default route(async ({ db, config, events }, event) => {
   const { pattern } = revision.file
   const patternId = pattern && await takePresetPattern(db, pattern, preset.name)
   if (patternId) events.send({ type: 'patterns' })
-  return createKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number, patternId })
+  return takeUpKit(db, { ...revision.file.kit, name: preset.name }, { presetId: preset.id, presetRevision: revision.number, patternId })
 })
