@@ -17,13 +17,14 @@ const near = madeRow(6)
 const nearness = { whole: 0.8, length: 1, colour: 1, pitch: 1 }
 let server = kitServer()
 let missing: string[] = []
+let away: string[] = []
 let answers: Record<string, StandIns> = {}
 let alike: readonly typeof near[] = []
 let isBroken = false
 let onEvent: ((event: object) => void) | undefined
 
 const ask: Ask = async (path, options) => {
-  if (path === '/api/library/missing') return { missing }
+  if (path === '/api/library/missing') return { missing: options?.body && 'onDisk' in (options.body as object) ? away : missing }
   if (path === '/api/library/stand-ins') return answers
   if (path !== '/api/sounds') return server.ask(path, options)
   if (isBroken) throw new Error('The server does not answer.')
@@ -57,6 +58,7 @@ beforeEach(() => {
   server = kitServer()
   isBroken = false
   alike = []
+  away = []
   answers = {
     [first.hash]: { comparableId: 1, folder: 'Deck', standIns: [{ reason: 'name', isSure: false, row: named }, { reason: 'file', isSure: true, row: edited }] },
     [second.hash]: { comparableId: 2, folder: 'Deck', standIns: [{ reason: 'name', isSure: false, row: named }] },
@@ -91,13 +93,14 @@ describe('other sounds for what is missing', () => {
     expect(kit.kit.pads.slice(0, 2).map(pad => pad.layers[0]!.sound.id)).toEqual([first.hash, named.hash])
   })
 
-  it('are followed by what sounds alike, without itself and what is offered already, or tried again where that failed', async () => {
+  it('are followed by what sounds alike, without itself, what is offered already and what is away, or tried again where that failed', async () => {
     const { standIns } = await opened([first])
     await standIns.open()
     isBroken = true
     await expect(standIns.findAlike(first.hash)).rejects.toThrow('does not answer')
     isBroken = false
-    alike = [first, edited, near]
+    alike = [first, edited, third, near]
+    away = [third.hash]
     await standIns.findAlike(first.hash)
     expect(standIns.offersFor(first.hash).map(({ row, reason }) => [reason, row.id])).toEqual([['name', named.id], ['file', edited.id], ['alike', near.id]])
     expect(standIns.offersFor(first.hash)[2]!.nearness).toBe(0.8)

@@ -12,6 +12,8 @@ import { useKit, toPlace } from './kit'
 /** Sounds that are asked for at a time. */
 const ASKED_AT_ONCE = 500
 const MOST_ALIKE = 6
+/** Sounds that are looked at for that: some may be away. */
+const MOST_COMPARED = 40
 
 /** A sound that may take the place of one that is missing. */
 export interface Offer {
@@ -73,9 +75,10 @@ export const useStandIns = defineStore('standIns', () => {
     if (comparable === null || alike.has(id)) return
     alike.set(id, [])
     try {
-      const page = await api<SearchPage>('/api/sounds', { query: { q: `like=${comparable}`, limit: MOST_ALIKE + 1 } })
-      // Where its whole source is away, the library has it still.
-      const others = page.rows.filter(row => row.hash !== id).slice(0, MOST_ALIKE)
+      const page = await api<SearchPage>('/api/sounds', { query: { q: `like=${comparable}`, limit: MOST_COMPARED } })
+      // Where a whole source is away, the library has its sounds still, that one among them.
+      const { missing: away } = await api<{ missing: string[] }>('/api/library/missing', { method: 'POST', body: { sounds: page.rows.map(row => row.hash), onDisk: true } })
+      const others = page.rows.filter(row => row.hash !== id && !away.includes(row.hash)).slice(0, MOST_ALIKE)
       alike.set(id, others.map(row => ({ row, reason: 'alike', nearness: row.nearness?.whole ?? null })))
     }
     catch (thrown) {

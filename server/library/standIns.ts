@@ -87,10 +87,15 @@ export async function standInsFor(db: Database, config: StudioConfig, wanted: re
   }))
 }
 
-/** The rows of those sounds of which a file is there now: the library knows those of a drive that is away as well. */
+/** Which of some sounds no file can be found of now, by a look at the disk: the library knows those of a drive that is away as well. */
+export async function notThere(db: Database, config: StudioConfig, hashes: readonly string[]): Promise<string[]> {
+  await expectSounds(db, hashes)
+  const found = await Promise.all(hashes.map(hash => locateSound(db, config, hash)))
+  return hashes.filter((_, i) => found[i] === undefined)
+}
+
 async function thatAreThere(db: Database, config: StudioConfig, ids: readonly number[]): Promise<SoundRow[]> {
   const rows = await soundRows(db, ids)
-  await expectSounds(db, rows.map(row => row.hash))
-  const files = await Promise.all(rows.map(row => locateSound(db, config, row.hash)))
-  return rows.filter((_, i) => files[i] !== undefined)
+  const away = new Set(await notThere(db, config, rows.map(row => row.hash)))
+  return rows.filter(row => !away.has(row.hash))
 }

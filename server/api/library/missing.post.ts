@@ -1,13 +1,21 @@
 import { z } from 'zod'
 import { MOST_ALTERNATES, MOST_PADS, soundIdSchema } from '../../../core/kit/document'
-import { withoutFiles } from '../../library/standIns'
+import { notThere, withoutFiles } from '../../library/standIns'
 import { body, route } from '../../studio/route'
 
 /** As many as a kit can hold. */
 const MOST = MOST_PADS * MOST_ALTERNATES
 
-/** Which of some sounds have no file, neither in the library nor in the vault. */
-export default route(async ({ db }, event) => {
-  const { sounds } = await body(event, z.object({ sounds: z.array(soundIdSchema).max(MOST) }))
-  return { missing: await withoutFiles(db, sounds) }
+/** As many as are looked for on the disk. */
+const MOST_LOOKED_FOR = 100
+
+const askedSchema = z.union([
+  z.object({ sounds: z.array(soundIdSchema).max(MOST_LOOKED_FOR), onDisk: z.literal(true) }),
+  z.object({ sounds: z.array(soundIdSchema).max(MOST) }),
+])
+
+/** Which of some sounds have no file, neither in the library nor in the vault: as those were last looked through, or as the disk has it now. */
+export default route(async ({ db, config }, event) => {
+  const asked = await body(event, askedSchema)
+  return { missing: 'onDisk' in asked ? await notThere(db, config, asked.sounds) : await withoutFiles(db, asked.sounds) }
 })
