@@ -13,6 +13,9 @@ const MU_LAW = 7
 const EXTENSIBLE = 0xFFFE
 const ADPCM: Readonly<Record<number, AdpcmLayout['codec']>> = { 0x02: 'MS ADPCM', 0x11: 'IMA ADPCM' }
 
+/** Codings that are met in packs and not read, by their names. Source: Microsoft's registry of WAVE formats, `mmreg.h` (from memory). */
+const UNREAD: Readonly<Record<number, string>> = { 0x14: 'G.723 ADPCM', 0x31: 'GSM 6.10', 0x40: 'G.721 ADPCM', 0x50: 'MPEG layer 2', 0x55: 'MP3', 0x160: 'Windows Media Audio', 0x161: 'Windows Media Audio', 0x674F: 'Vorbis' }
+
 interface Format {
   readonly tag: number
   readonly channelCount: number
@@ -146,8 +149,8 @@ function encodingOf(format: Format, bytesPerSample: number): PcmLayout['encoding
   if (format.tag === A_LAW && bytesPerSample === 1) return 'a-law'
   if (format.tag === MU_LAW && bytesPerSample === 1) return 'mu-law'
   throw new EmporionError('unsupported', {
-    what: `The WAVE file is coded as format ${format.tag} with ${format.bits} bits, which Emporion does not read.`,
-    next: 'Convert it to PCM or float WAVE first.',
+    what: `Its samples are coded as ${UNREAD[format.tag] ?? `WAVE format ${format.tag}`}${format.bits > 0 ? ` with ${format.bits} bits` : ''}, which Emporion does not read in this container.`,
+    next: 'Convert it to PCM or float first.',
   })
 }
 

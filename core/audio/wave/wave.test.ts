@@ -59,7 +59,8 @@ describe('reading WAVE', () => {
   })
 
   it('turns away other codecs by name and header nonsense with the figure', () => {
-    expect(() => readWave(riff(fmt(0x31, 1, 4), chunk('data', [1, 2])))).toThrow(/format 49 with 4 bits/)
+    expect(() => readWave(riff(fmt(0x31, 1, 4), chunk('data', [1, 2])))).toThrow(/GSM 6\.10 with 4 bits/)
+    expect(() => readWave(riff(fmt(0x1234, 1, 4), chunk('data', [1, 2])))).toThrow(/WAVE format 4660 with 4 bits/)
     expect(() => readWave(riff(fmt(1, 900), chunk('data', new Array<number>(1800).fill(0))))).toThrow(/900 channels/)
     expect(() => readWave(riff(fmt(1, 1, 16, 7), chunk('data', [0, 0])))).toThrow(/7 Hz/)
     expect(() => checkShape({ channelCount: 2, sampleRate: 44_100, frames: 200_000_000 })).toThrow(/400 million samples; up to 256 million/)
