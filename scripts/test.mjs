@@ -1,11 +1,13 @@
 // Runs every check and ends with one line: N passed, N failed.
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 // All that is written on the way lies in one folder, which goes with the run: a disk is not filled by testing every day.
 const scratch = mkdtempSync(join(tmpdir(), 'emp-run-'))
+// Where root runs this, PostgreSQL runs as nobody, and has its files in there.
+chmodSync(scratch, 0o711)
 process.env.TMPDIR = scratch
 process.on('exit', () => rmSync(scratch, { recursive: true, force: true }))
 const reports = mkdtempSync(join(scratch, 'report-'))
