@@ -14,7 +14,18 @@ it('holds the first lines, and more as they are asked for, until all are here', 
   expect(list.shown).toEqual(LINES)
   expect(list.next).toBe(0)
   await list.load()
-  expect(list.shown).toHaveLength(200)
+  expect(list.shown).toEqual(LINES)
+})
+
+it('fetched anew while the list is another, holds what there is now', async () => {
+  let lines = LINES
+  const list = useLongList(async ({ limit, offset }) => ({ total: lines.length, shown: lines.slice(offset, offset + limit) }))
+  await list.load()
+  await list.more()
+  lines = ['a line before', ...LINES.slice(0, 210)]
+  await list.load()
+  expect(list.shown).toEqual(lines)
+  expect([list.total, list.next]).toEqual([211, 0])
 })
 
 it('asked twice for more, adds it once', async () => {

@@ -14,7 +14,7 @@ export interface LongListOf<T, Page extends Listed<T> = Listed<T>> {
   readonly last: Page | undefined
   /** How many lines come with `more`. */
   readonly next: number
-  /** Begins anew. */
+  /** Fetches as many lines anew as are here. */
   readonly load: () => Promise<void>
   /** Adds the next lines. */
   readonly more: () => Promise<void>
@@ -29,10 +29,18 @@ export function useLongList<T, Page extends Listed<T> = Listed<T>>(ask: (stretch
   const shown = shallowRef<readonly T[]>([])
   const last = shallowRef<Page>()
   const fetch = newest(
-    (kept: readonly T[]) => ask({ limit: atOnce, offset: kept.length }),
-    (page, kept) => {
+    async (kept: readonly T[], wanted: number) => {
+      const lines = [...kept]
+      let page: Page
+      do {
+        page = await ask({ limit: atOnce, offset: lines.length })
+        lines.push(...page.shown)
+      } while (page.shown.length > 0 && lines.length < Math.min(wanted, page.total))
+      return { page, lines }
+    },
+    ({ page, lines }) => {
       last.value = page
-      shown.value = [...kept, ...page.shown]
+      shown.value = lines
     },
   )
   const total = () => last.value?.total ?? 0
@@ -41,7 +49,7 @@ export function useLongList<T, Page extends Listed<T> = Listed<T>>(ask: (stretch
     get total() { return total() },
     get last() { return last.value },
     get next() { return Math.min(atOnce, Math.max(0, total() - shown.value.length)) },
-    load: () => fetch([]),
-    more: () => fetch(shown.value),
+    load: () => fetch([], Math.max(atOnce, shown.value.length)),
+    more: () => fetch(shown.value, shown.value.length + atOnce),
   }
 }

@@ -28,7 +28,7 @@ async function put(id: string): Promise<void> {
     <p v-if="stored.length === 0" class="quiet">
       No pad is stored yet. "Store as a pad preset" in the menu of a pad keeps it here with its samples.
     </p>
-    <el-input v-else v-model="words" clearable placeholder="Find stored pads" aria-label="Find stored pads" />
+    <el-input v-else-if="stored.length > 8" v-model="words" clearable placeholder="Find stored pads" aria-label="Find stored pads" />
     <div v-for="preset in found.slice(0, MOST_SHOWN)" :key="preset.id" class="line">
       <span class="cut" :title="preset.name"><strong>{{ preset.name }}</strong> <span class="quiet">{{ counted(preset.samples, 'sample') }} · {{ moment(preset.storedAt) }}</span></span>
       <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: `/api/vault/${encodeURIComponent(preset.id)}/preview?revision=${preset.revision}`, title: preset.name, row: null })">

@@ -17,6 +17,11 @@ const list = useLongList<Group, Duplicates & { shown: readonly Group[], total: n
 
 /** How the files of a group are alike. */
 function likeness(group: Group): string {
+  const said = likenessOf(group)
+  return group.total > group.files.length ? `the first ${whole(group.files.length)} named, ${said}` : said
+}
+
+function likenessOf(group: Group): string {
   const twins = group.identical.filter(paths => paths.length > 1)
   if (twins.length === 1 && twins[0]!.length === group.files.length) return 'identical files'
   return twins.length > 0 ? 'the same audio, some of them identical files' : 'the same audio in another container, or with other tags'

@@ -7,7 +7,7 @@ const LEAST_BLOCKS = 6
 const FOLLOWED_DB = 26
 const LAST_PART = 0.25
 /** What falls less is told better by its spectrum, what falls farther is another tone. */
-const LEAST_SEMITONES = 0.1
+const LEAST_SEMITONES = 0.07
 const MOST_SEMITONES = 3
 
 /**
