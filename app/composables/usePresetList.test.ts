@@ -52,6 +52,14 @@ it('stays on its preset through another order, words and a new one; where it is 
   expect([list.cursor.value, list.atCursor.value]).toEqual([0, undefined])
 })
 
+it('stays on the first one as well, though nobody went there', async () => {
+  const presets = shallowRef(PRESETS)
+  const list = usePresetList(() => presets.value)
+  presets.value = [...PRESETS, preset('Anchor', 2)]
+  await nextTick()
+  expect([list.cursor.value, list.atCursor.value?.name]).toEqual([1, 'deck 2'])
+})
+
 it('keeps within the list', () => {
   const list = usePresetList(() => PRESETS)
   list.moveTo(1e6)

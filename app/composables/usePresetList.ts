@@ -55,7 +55,8 @@ export function usePresetList(presets: () => readonly PresetView[]) {
   watch(found, () => {
     const index = found.value.findIndex(preset => preset.id === atId)
     cursor.value = index >= 0 ? index : Math.max(0, Math.min(cursor.value, found.value.length - 1))
-  })
+    atId ??= atCursor.value?.id
+  }, { immediate: true })
 
   return { words, sortedBy, isDescending, cursor, found, atCursor, moveTo, moveToId, sortBy }
 }

@@ -4,12 +4,10 @@ import { readName } from '../../core/search/naming'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
-import type { Listed } from './sourceLists'
 import { tempoOfSound, witnessesOf } from './summary'
 
 const { files, presets, presetSounds, sounds, sources } = schema
 
-const MOST_OF_FAMILY = 128
 /** Files that are named: a sound of silence may lie in every pack. */
 const MOST_PLACES = 50
 
@@ -37,9 +35,9 @@ export async function soundDetail(db: Database, hash: string) {
     kindBy: witnessesOf(sound, present),
     tags: sound.tags,
     hand: { kind: sound.handKind, tags: sound.handTags, favourite: sound.favourite, note: sound.handNote, aside: sound.setAside },
-    /** What the first file's name says beside the kind, and the other strokes of its family. */
+    /** What the first file's name says beside the kind, and how many strokes its family has. */
     named: lead ? readName(lead.path) : null,
-    family: lead?.family ? await familyOf(db, lead.sourceId, lead.family) : { total: 0, shown: [] },
+    strokes: lead?.family ? await countFamily(db, lead.sourceId, lead.family) : 0,
     near: await nearOf(db, sound.id),
     usedIn: await usesOf(db, hash),
     embedded: sound.embedded,
@@ -64,10 +62,6 @@ async function usesOf(db: Database, hash: string): Promise<{ kits: string[], pre
   return { kits: inKits.rows.map(row => row.name), presets: inPresets.map(row => row.name) }
 }
 
-async function familyOf(db: Database, sourceId: number, family: string): Promise<Listed<{ path: string }>> {
-  const isOfFamily = and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false))
-  return {
-    total: await db.$count(files, isOfFamily),
-    shown: await db.select({ path: files.path }).from(files).where(isOfFamily).orderBy(naturally(files.path)).limit(MOST_OF_FAMILY),
-  }
+function countFamily(db: Database, sourceId: number, family: string): Promise<number> {
+  return db.$count(files, and(eq(files.sourceId, sourceId), eq(files.family, family), eq(files.missing, false)))
 }

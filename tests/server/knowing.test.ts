@@ -68,7 +68,9 @@ describe('witnesses', () => {
   })
 
   it('strokes of one instrument are known by their names', async () => {
-    expect((await detail('snare rr2')).family.shown.map(file => file.path)).toEqual([1, 2, 3, 4].map(i => `Snares/Snare_rr${i}.wav`))
+    const { id, strokes } = await detail('snare rr2')
+    expect(strokes).toBe(4)
+    expect((await rows(`family=${id}`)).map(row => `${row.folder}/${row.name}`).sort()).toEqual([1, 2, 3, 4].map(i => `Pack/Snares/Snare_rr${i}`))
     expect((await detail('snare rr2')).named).toMatchObject({ take: 2, family: 'snares/snare' })
     expect(await server.api(`/api/sources/${(await sourceOf('Pack')).id}/families`)).toEqual({ total: 1, shown: [expect.objectContaining({ files: 4 })] })
   })

@@ -163,8 +163,8 @@ function sentence(flag: Flag): string {
         <p class="note">
           <span v-for="(part, i) in shown.named.parts" :key="i">{{ i > 0 ? ', ' : '' }}<strong>{{ part.text }}</strong> <span class="quiet">{{ part.means }}</span></span>
         </p>
-        <p v-if="shown.family.total > 1" class="note">
-          One of {{ whole(shown.family.total) }} strokes <span class="quiet">of {{ familyLabel(shown.named.family ?? '') }}</span>
+        <p v-if="shown.strokes > 1" class="note">
+          One of {{ whole(shown.strokes) }} strokes <span class="quiet">of {{ familyLabel(shown.named.family ?? '') }}</span>
           <el-button size="small" text @click="library.setCondition('family', `family=${row.id}`)">
             Show them in the list
           </el-button>
