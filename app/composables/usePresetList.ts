@@ -1,6 +1,6 @@
 import { computed, ref, watch } from 'vue'
 import { holdsWords } from '~~/core/search/holdsWords'
-import { naturalKey } from '~~/core/search/naturalKey'
+import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { PresetView } from '~~/server/vault/presets'
 
 const FIGURES = {
@@ -24,7 +24,7 @@ export function usePresetList(presets: () => readonly PresetView[]) {
   const cursor = ref(0)
   let atId: string | undefined
 
-  const byName = computed(() => presets().map(preset => ({ preset, key: naturalKey(preset.name) })).sort((a, b) => a.key < b.key ? -1 : a.key > b.key ? 1 : 0).map(({ preset }) => preset))
+  const byName = computed(() => inNaturalOrder(presets(), preset => preset.name))
   const sorted = computed(() => {
     const order = sortedBy.value
     if (order === 'name') return isDescending.value ? byName.value.toReversed() : byName.value

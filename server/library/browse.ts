@@ -2,7 +2,7 @@ import { readdir, realpath, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError, messageOf } from '../../core/errors'
-import { naturalKey } from '../../core/search/naturalKey'
+import { inNaturalOrder } from '../../core/search/naturalKey'
 import { allowedPath, liesBelow } from './roots'
 
 export interface BrowsedFolder {
@@ -24,17 +24,13 @@ export async function browse(path: string | undefined, roots: readonly string[])
   const entries = await readdir(real, { withFileTypes: true }).catch((thrown: unknown) => {
     throw new EmporionError('unreadable', { what: `The folder ${real} cannot be read: ${messageOf(thrown)}.`, next: 'Choose another one, or change its permissions.' })
   })
-  const folders = entries
-    .filter(entry => entry.isDirectory() && !entry.name.startsWith('.'))
-    .map(entry => ({ name: entry.name, path: join(real, entry.name), key: naturalKey(entry.name) }))
-    .sort((a, b) => a.key < b.key ? -1 : a.key > b.key ? 1 : 0)
-    .slice(0, MOST_FOLDERS)
+  const folders = inNaturalOrder(entries.filter(entry => entry.isDirectory() && !entry.name.startsWith('.')), entry => entry.name).slice(0, MOST_FOLDERS)
   const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))
   const parent = dirname(real)
   return {
     path: real,
     parent: parent !== real && realRoots.some(root => liesBelow(parent, root)) ? parent : null,
-    folders: folders.map(({ name, path: folder }) => ({ name, path: folder })),
+    folders: folders.map(({ name }) => ({ name, path: join(real, name) })),
     audioFiles: entries.filter(entry => entry.isFile() && AUDIO_NAME.test(entry.name)).length,
     roots: realRoots,
   }

@@ -8,7 +8,7 @@ import { EmporionError, messageOf } from '../../core/errors'
 import { MANIFEST, parseManifest } from '../../core/formats/package/bag'
 import { readKitFile, type KitFile } from '../../core/formats/package/kitFile'
 import { portableName } from '../../core/formats/package/names'
-import { naturalKey } from '../../core/search/naturalKey'
+import { inNaturalOrder } from '../../core/search/naturalKey'
 import { keepable, text } from '../../core/text'
 import { PRESET_FILE, revisionNumber, revisionPath } from './layout'
 
@@ -37,7 +37,7 @@ export interface PresetOnDisk extends PresetFile {
 /** What lies in a vault, presets or not, in the order of its names. */
 export async function listVault(vaultDir: string): Promise<Dirent[]> {
   const entries = (await readdir(vaultDir, { withFileTypes: true })).filter(entry => !entry.name.startsWith('.'))
-  return entries.map(entry => ({ entry, key: naturalKey(entry.name) })).sort((a, b) => a.key < b.key ? -1 : 1).map(({ entry }) => entry)
+  return inNaturalOrder(entries, entry => entry.name)
 }
 
 /** Every preset of a vault, by its folder. Folders that hold no preset are counted. */

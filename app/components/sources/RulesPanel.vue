@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { kindLabel } from '~~/core/search/kinds'
-import { naturalKey } from '~~/core/search/naturalKey'
+import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { JobView } from '~~/server/jobs/types'
 import type { RuleView } from '~~/server/library/rules'
 import type { SourceView } from '~~/server/library/sources'
@@ -37,7 +37,7 @@ const choices = computed(() => {
       if (at === '') break
     }
   }
-  return [...counts].map(([path, files]) => ({ value: path, label: path || 'The whole source', files, key: naturalKey(path) })).sort((a, b) => a.key < b.key ? -1 : 1)
+  return inNaturalOrder([...counts].map(([path, files]) => ({ value: path, label: path || 'The whole source', files })), ({ value }) => value)
 })
 
 async function work(begin: () => Promise<JobView>): Promise<void> {

@@ -5,7 +5,7 @@ import { groupBy } from '../../groupBy'
 import { PLAIN_ENVELOPE, type SoundRef } from '../../kit/document'
 import { velocityRanges } from '../../kit/ranges'
 import { isKind } from '../../search/kinds'
-import { naturalKey } from '../../search/naturalKey'
+import { inNaturalOrder } from '../../search/naturalKey'
 import type { Identify, ReadKit } from '../read'
 import { depthOf, stemOf } from '../sfz/read'
 import { SoundTable } from '../soundTable'
@@ -49,7 +49,7 @@ export function readSampleSet({ name, files, index, numbering, middleC, identify
   if (files.length === 0) throw new EmporionError('unreadable', { what: `"${name}" holds no audio file that can be read.`, next: 'Choose a folder with WAVE files.' })
   if (files.length > MOST_FILES) throw new EmporionError('limit', { what: `"${name}" holds ${files.length} audio files; a kit is made of ${MOST_FILES} at most.`, next: 'To bring in so many, add the folder as a source in the Library.' })
   const table = new SoundTable(identify)
-  const sorted = files.toSorted((a, b) => naturalKey(a.path) < naturalKey(b.path) ? -1 : 1)
+  const sorted = inNaturalOrder(files, file => file.path)
   const sounds = sorted.map(file => table.add(stemOf(file.path), { channels: file.audio.channels, sampleRate: file.audio.sampleRate, depth: depthOf(file.audio) }))
   const entries = index === undefined || numbering !== undefined ? undefined : readIndex(index)
   const listed = entries && byList(sorted, sounds, entries)
