@@ -103,4 +103,24 @@ describe('MP3', () => {
     expect(audio.frames).toBe(8000)
     expect(Math.max(...audio.channels[0]!)).toBeCloseTo(0.8, 1)
   })
+
+  it('is read where a WAVE file carries it in place of samples (format 0x0055), with what is written beside it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'emporion-'))
+    writeFileSync(join(folder, 'a.wav'), writeWave(channels, 44_100, { depth: 16 }))
+    execFileSync('lame', ['--quiet', '-b', '192', join(folder, 'a.wav'), join(folder, 'a.mp3')])
+    const stream = readFileSync(join(folder, 'a.mp3'))
+    const u16 = (value: number) => [value & 255, value >> 8 & 255]
+    const chunk = (id: string, body: Uint8Array) => Buffer.concat([Buffer.from(id), Buffer.from(new Uint32Array([body.length]).buffer), body, new Uint8Array(body.length % 2)])
+    // MPEGLAYER3WAVEFORMAT (mmreg.h, from memory): 12 bytes beyond WAVEFORMATEX; no bits a sample.
+    const format = Uint8Array.from([...u16(0x55), ...u16(2), ...u16(44_100), 0, 0, ...u16(24_000), 0, 0, 1, 0, 0, 0, 12, 0, 1, 0, 2, 0, 0, 0, ...u16(417), 1, 0, 0x71, 5])
+    const embedded = writeWave([new Float32Array(1)], 44_100, { depth: 16, embedded: { rootNote: 57, loops: [], cues: [] } })
+    const smpl = embedded.slice(Buffer.from(embedded).indexOf('smpl'))
+    const body = Buffer.concat([Buffer.from('WAVE'), chunk('fmt ', format), chunk('data', stream), smpl])
+    const audio = await decodeAudio(Buffer.concat([Buffer.from('RIFF'), Buffer.from(new Uint32Array([body.length]).buffer), body]))
+    const alone = await decodeAudio(stream)
+    expect(audio.facts).toMatchObject({ container: 'WAVE', codec: 'MP3', bitDepth: 0, embedded: { rootNote: 57 } })
+    expect(identity(audio)).toBe(identity(alone))
+    expect(audio.frames).toBe(8000)
+    await expect(decodeAudio(Buffer.concat([Buffer.from('RIFF'), Buffer.from(new Uint32Array([body.length]).buffer), body.subarray(0, 60)]))).rejects.toThrow(/could be decoded/)
+  })
 })

@@ -4,11 +4,11 @@ import { isAu, readAu } from './au/read'
 import { isCaf, readCaf } from './caf/read'
 import { behindTag } from './id3'
 import type { DecodedAudio } from './decoded'
-import { isWave, readWave } from './wave/read'
+import { isWave, mpegWithin, readWave } from './wave/read'
 import { isWave64, readWave64 } from './wave64/read'
 
 /** Raised when files are read that were not before: those that could not be read are tried again then. */
-export const READERS_VERSION = 2
+export const READERS_VERSION = 3
 
 /** Largest file that is decoded whole, in bytes. */
 export const LARGEST_FILE_BYTES = 256_000_000
@@ -24,7 +24,7 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
     throw new EmporionError('limit', `The file has ${(bytes.length / 1e6).toFixed(0)} MB; up to ${LARGEST_FILE_BYTES / 1e6} MB are read.`)
   }
   const untagged = behindTag(bytes)
-  if (isWave(untagged)) return readWave(untagged)
+  if (isWave(untagged)) return await carriedMpeg(untagged) ?? readWave(untagged)
   if (isAiff(untagged)) return readAiff(untagged)
   if (isCaf(untagged)) return readCaf(untagged)
   if (isAu(untagged)) return readAu(untagged)
@@ -34,4 +34,12 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
   if (compressed.isOgg(untagged)) return compressed.readOgg(untagged)
   if (compressed.isMp3(bytes)) return compressed.readMp3(bytes)
   throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, Ogg or MP3.')
+}
+
+async function carriedMpeg(wave: Uint8Array): Promise<DecodedAudio | undefined> {
+  const within = mpegWithin(wave)
+  if (!within) return undefined
+  const { readMp3 } = await import('./compressed')
+  const audio = await readMp3(within.stream)
+  return { ...audio, facts: { ...audio.facts, container: 'WAVE', embedded: within.embedded } }
 }

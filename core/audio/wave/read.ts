@@ -1,6 +1,6 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
-import type { DecodedAudio } from '../decoded'
+import type { DecodedAudio, EmbeddedData } from '../decoded'
 import { checkShape, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 import { adpcmFrames, decodeAdpcm, type AdpcmLayout } from './adpcm'
@@ -14,7 +14,10 @@ const EXTENSIBLE = 0xFFFE
 const ADPCM: Readonly<Record<number, AdpcmLayout['codec']>> = { 0x02: 'MS ADPCM', 0x11: 'IMA ADPCM' }
 
 /** Codings that are met in packs and not read, by their names. Source: Microsoft's registry of WAVE formats, `mmreg.h` (from memory). */
-const UNREAD: Readonly<Record<number, string>> = { 0x14: 'G.723 ADPCM', 0x31: 'GSM 6.10', 0x40: 'G.721 ADPCM', 0x50: 'MPEG layer 2', 0x55: 'MP3', 0x160: 'Windows Media Audio', 0x161: 'Windows Media Audio', 0x674F: 'Vorbis' }
+const UNREAD: Readonly<Record<number, string>> = { 0x14: 'G.723 ADPCM', 0x31: 'GSM 6.10', 0x40: 'G.721 ADPCM', 0x160: 'Windows Media Audio', 0x161: 'Windows Media Audio', 0x674F: 'Vorbis' }
+
+/** Codings that are an MPEG stream of their own within the data chunk. Source: as above. */
+const MPEG: ReadonlySet<number> = new Set([0x50, 0x55])
 
 interface Format {
   readonly tag: number
@@ -54,11 +57,7 @@ export function readWave(bytes: Uint8Array): DecodedAudio {
  * @throws EmporionError `unreadable` (no format, no audio), `unsupported` (other codec)
  */
 export function readChunks(reader: ByteReader, chunks: readonly Chunk[], container: 'WAVE' | 'Wave64'): DecodedAudio {
-  const data = chunks.find(chunk => chunk.id === 'data')
-  const fmt = chunks.find(chunk => chunk.id === 'fmt ')
-  if (!fmt) throw new EmporionError('unreadable', `The ${container} file has no format chunk, so its samples cannot be understood.`)
-  if (!data) throw new EmporionError('unreadable', `The ${container} file has no data chunk: it holds no audio.`)
-  const format = readFormat(reader, fmt)
+  const { fmt, data, format } = mainChunks(reader, chunks, container)
   const adpcm = format.bits === 4 ? ADPCM[format.tag] : undefined
   const held = adpcm ? adpcmData(reader, adpcmLayout(reader, adpcm, format, fmt), data, chunks.find(chunk => chunk.id === 'fact')) : pcmData(reader, format, data)
   checkShape({ channelCount: format.channelCount, sampleRate: format.sampleRate, frames: held.frames })
@@ -74,6 +73,28 @@ export function readChunks(reader: ByteReader, chunks: readonly Chunk[], contain
       warnings: warningsOf(data, held),
     },
   }
+}
+
+/**
+ * The MPEG stream that a WAVE file has in place of samples, as editors write it to save room.
+ *
+ * @returns nothing where its samples are coded in another way
+ * @throws EmporionError `unreadable` (no such file, no format, no audio)
+ */
+export function mpegWithin(bytes: Uint8Array): { readonly stream: Uint8Array, readonly embedded: EmbeddedData } | undefined {
+  const reader = new ByteReader(bytes, 'WAVE file')
+  const chunks = riffChunks(reader, 12)
+  const { data, format } = mainChunks(reader, chunks, 'WAVE')
+  return MPEG.has(format.tag) ? { stream: reader.slice(data.offset, data.size), embedded: embeddedFrom(reader, chunks) } : undefined
+}
+
+/** The chunks that no such file can be read without. @throws EmporionError `unreadable` */
+function mainChunks(reader: ByteReader, chunks: readonly Chunk[], container: string): { readonly fmt: Chunk, readonly data: Chunk, readonly format: Format } {
+  const data = chunks.find(chunk => chunk.id === 'data')
+  const fmt = chunks.find(chunk => chunk.id === 'fmt ')
+  if (!fmt) throw new EmporionError('unreadable', `The ${container} file has no format chunk, so its samples cannot be understood.`)
+  if (!data) throw new EmporionError('unreadable', `The ${container} file has no data chunk: it holds no audio.`)
+  return { fmt, data, format: readFormat(reader, fmt) }
 }
 
 function pcmData(reader: ByteReader, format: Format, data: Chunk): Data {
