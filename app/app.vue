@@ -46,7 +46,9 @@ window.addEventListener('pointerdown', () => {
     <main class="main">
       <JobLines />
       <div class="page">
-        <NuxtPage />
+        <InTurn>
+          <NuxtPage />
+        </InTurn>
       </div>
     </main>
     <TrayPanel ref="tray" />

@@ -8,6 +8,7 @@ import { placeSounds } from '../core/kit/edits'
 import type { SoundRow } from '../server/library/search'
 import { freshFolder } from '../tests/helpers/folder'
 import { startServer, type RunningServer } from '../tests/helpers/server'
+import { watchTasks } from './longTasks'
 import { median, percentile, timed, type Figure } from './measure'
 
 const MOVES = 200
@@ -39,19 +40,14 @@ async function keyToSound(server: RunningServer): Promise<Figure[]> {
     // The filters and their chart are drawn once, after the list.
     await page.locator('.apexcharts-heatmap-rect').first().waitFor()
     await page.waitForTimeout(2000)
-    await page.evaluate(() => {
-      performance.clearMeasures()
-      Object.assign(window, { longest: 0 })
-      new PerformanceObserver((list) => {
-        for (const entry of list.getEntries()) Object.assign(window, { longest: Math.max((window as unknown as { longest: number }).longest, entry.duration) })
-      }).observe({ type: 'longtask' })
-    })
+    await page.evaluate(() => performance.clearMeasures())
+    const tasks = await watchTasks(page)
     for (let i = 0; i < MOVES; i++) {
       await page.keyboard.press('ArrowDown')
       await page.waitForTimeout(1000 / MOVES_A_SECOND)
     }
     const moves = await marks('emporion:key-to-sound')
-    const longest = await page.evaluate(() => (window as unknown as { longest: number }).longest)
+    const longest = Math.max(0, ...await tasks())
     await page.evaluate(() => performance.clearMeasures())
     // Leaps of 29 rows land where nothing was decoded ahead.
     await page.keyboard.press('Home')

@@ -5,8 +5,9 @@ import { benchIntake } from './intake'
 import { benchKit } from './kit'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
+import { benchViews } from './views'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit, views: benchViews }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')

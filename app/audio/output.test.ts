@@ -6,7 +6,7 @@ let mayPlay = true
 
 class Context {
   state = 'suspended'
-  createGain = () => ({ connect: () => undefined })
+  createGain = () => ({ connect: () => undefined, gain: { value: 1 } })
   createAnalyser = () => ({ connect: () => undefined })
   resume = () => new Promise<void>((resolve) => {
     if (!mayPlay) return
@@ -57,5 +57,17 @@ describe('waking the audio', () => {
     mayPlay = false
     const [isRunning, afterMs] = await woken(true)
     expect([isRunning, afterMs >= 1000]).toEqual([false, true])
+  })
+})
+
+describe('the volume', () => {
+  it('holds for a device that opens later, and for one that is open', async () => {
+    vi.resetModules()
+    vi.stubGlobal('AudioContext', Context)
+    const { setVolume, useOutput } = await import('./output')
+    setVolume(0.5)
+    expect(useOutput().input.gain.value).toBe(0.25)
+    setVolume(0)
+    expect(useOutput().input.gain.value).toBe(0)
   })
 })

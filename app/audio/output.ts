@@ -17,18 +17,26 @@ const OPENING_MS = 5_000
 const UNASKED_MS = 200
 
 let output: Output | undefined
+let gain = 1
 
 /** Opens the audio device on first use. The context may still wait for a gesture: see `wake`. */
 export function useOutput(): Output {
   if (output) return output
   const context = new AudioContext({ latencyHint: 'interactive' })
   const input = context.createGain()
+  input.gain.value = gain
   const meter = context.createAnalyser()
   meter.fftSize = METER_FRAMES
   input.connect(meter)
   meter.connect(context.destination)
   output = { context, input, meter }
   return output
+}
+
+/** How loud all is, from 0 to 1. Opens no device. */
+export function setVolume(volume: number): void {
+  gain = volume ** 2
+  if (output) output.input.gain.value = gain
 }
 
 /** Lets the audio run; browsers allow that only after a gesture. False while it is not allowed. */

@@ -1,5 +1,9 @@
 import { toDb } from '~~/core/audio/level'
 
+/** Made once each: to make one takes longer than to use it a hundred times. */
+const wholeNumber = new Intl.NumberFormat('en-GB')
+const dateAndTime = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+
 /** Seconds with two digits behind the point. */
 export function seconds(value: number): string {
   return `${value.toFixed(2)} s`
@@ -22,7 +26,7 @@ export function megabytes(bytes: number): string {
 
 /** A whole number with thin groups: 104,233. */
 export function whole(value: number): string {
-  return value.toLocaleString('en-GB')
+  return wholeNumber.format(value)
 }
 
 /** "1 sample", "23 samples". */
@@ -53,7 +57,7 @@ export function timeLeft(value: number): string {
 
 /** A date and time of day. */
 export function moment(iso: string): string {
-  return new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+  return dateAndTime.format(new Date(iso))
 }
 
 /** A loudness in LUFS with one digit. */

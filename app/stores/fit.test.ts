@@ -60,7 +60,7 @@ vi.mock('../audio/switcher', () => ({
   stopSides: () => ways.stops++,
   sidesPosition: () => null,
 }))
-vi.mock('../audio/output', () => ({ useOutput: () => ({ input: { gain: {} }, context: { state: 'running', sampleRate: 48_000 } }), wake: async () => true }))
+vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running', sampleRate: 48_000 } }), setVolume: () => undefined, wake: async () => true }))
 vi.mock('../audio/audition', () => ({ stopAudition: () => undefined, startAudition: () => undefined, setAuditionGain: () => undefined, auditionSeconds: () => null }))
 vi.mock('../audio/bufferCache', () => ({ loadSound: async () => undefined, readySound: () => undefined }))
 vi.mock('../audio/kitPlayer', () => ({ KitPlayer: class { setKit = () => undefined; stop = () => undefined; setOnce = () => undefined; setMetronome = () => undefined } }))

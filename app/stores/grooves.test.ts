@@ -30,7 +30,7 @@ vi.mock('../composables/useApi', () => ({
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: (text: string) => told.push(text), sayError: (thrown: Error) => told.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/heardClock', () => ({ heardSeconds: (ms: number) => ms / 1000 }))
-vi.mock('../audio/output', () => ({ useOutput: () => ({ input: { gain: {} }, context: { state: 'running' } }), wake: async () => true }))
+vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' } }), setVolume: () => undefined, wake: async () => true }))
 vi.mock('../audio/audition', () => ({ stopAudition: () => undefined, startAudition: () => undefined, setAuditionGain: () => undefined, auditionSeconds: () => null }))
 vi.mock('../audio/bufferCache', () => ({ loadSound: async () => undefined, readySound: () => undefined }))
 vi.mock('../audio/kitPlayer', () => ({

@@ -93,7 +93,8 @@ export const useGrooves = defineStore('grooves', () => {
   const tell = useTimeoutFn(tellPlayed, 0, { immediate: false })
   watch([pattern, joined, assignment, bars, fresh], () => tell.isPending.value || tell.start())
   watch(() => settings.groove.isLooped, isLooped => kit.player.setOnce(!isLooped))
-  watch(() => settings.groove.metronome, isOn => kit.player.setMetronome(isOn), { immediate: true })
+  // The engine begins without it: only to switch it on the audio need be opened with the page.
+  watch(() => settings.groove.metronome, isOn => kit.player.setMetronome(isOn), { immediate: settings.groove.metronome })
   watch(() => kit.enginePlace, (place) => {
     if (place?.tick === null) isRunning.value = false
     if (place) letSound(place.tick)

@@ -23,7 +23,7 @@ vi.mock('../audio/bufferCache', () => ({
   loadSound: (url: string) => new Promise((resolve, reject) => loads.set(url, { resolve: () => resolve(sound(url)), reject })),
 }))
 vi.mock('../audio/decoder', () => ({ soundUrl: (hash: string) => hash, dropAheadBut: () => undefined }))
-vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' }, input: { gain: { value: 1 } } }), wake: () => Promise.resolve(true) }))
+vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' } }), setVolume: () => undefined, wake: () => Promise.resolve(true) }))
 
 const loud = madeRow(1, { hitLufs: -10, truePeakDb: -3 })
 const quiet = madeRow(2, { hitLufs: -34, truePeakDb: -25, hits: [{ startSeconds: 0.1, endSeconds: 0.4 }, { startSeconds: 1, endSeconds: 1.5 }] })

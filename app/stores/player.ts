@@ -6,7 +6,7 @@ import type { SoundRow } from '~~/server/library/search'
 import { auditionSeconds, setAuditionGain, startAudition, stopAudition, type HowToPlay } from '../audio/audition'
 import { loadSound, readySound, type HeardSound } from '../audio/bufferCache'
 import { dropAheadBut, soundUrl } from '../audio/decoder'
-import { useOutput, wake } from '../audio/output'
+import { setVolume, useOutput, wake } from '../audio/output'
 import { useSettings } from './settings'
 
 /** What the player strip shows: a sound of the library, or a preset's preview. */
@@ -46,9 +46,7 @@ export const usePlayer = defineStore('player', () => {
   const gainDb = computed(() => atHand.value?.row ? gainOf(atHand.value.row) : 0)
   const hits = computed(() => atHand.value?.row?.hits ?? [])
 
-  watch(() => settings.volume, (volume) => {
-    useOutput().input.gain.value = volume ** 2
-  }, { immediate: true })
+  watch(() => settings.volume, setVolume, { immediate: true })
   // While the sound at hand is on its way, another may still be heard, which keeps its own level.
   watch([() => settings.matchLevels, () => settings.referenceLufs], () => isPlaying.value && sounding === atHand.value?.url && setAuditionGain(gainDb.value))
   watch([firstHitOnly, isLooped, isReversed, semitones], () => isPlaying.value && again())

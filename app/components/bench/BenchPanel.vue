@@ -33,16 +33,18 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
       {{ TITLES[name] }}<span v-if="name === 'findings' && findings.length > 0" class="figure look"> {{ findings.length }}</span>
     </button>
   </div>
-  <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]">
-    <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="layer" />
-    <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="layer" />
-    <LevelsPanel v-else-if="settings.benchPanel === 'levels'" />
-    <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
-    <SideKit v-else-if="settings.benchPanel === 'side kit'" />
-    <FindingsPanel v-else-if="settings.benchPanel === 'findings'" />
-    <StepList v-else-if="settings.benchPanel === 'history'" :steps="kit.steps" label="Steps of this kit, the latest first" @step="kit.stepTo" />
-    <PlayingPanel v-else />
-  </section>
+  <InTurn>
+    <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]">
+      <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="layer" />
+      <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="layer" />
+      <LevelsPanel v-else-if="settings.benchPanel === 'levels'" />
+      <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
+      <SideKit v-else-if="settings.benchPanel === 'side kit'" />
+      <FindingsPanel v-else-if="settings.benchPanel === 'findings'" />
+      <StepList v-else-if="settings.benchPanel === 'history'" :steps="kit.steps" label="Steps of this kit, the latest first" @step="kit.stepTo" />
+      <PlayingPanel v-else />
+    </section>
+  </InTurn>
 </template>
 
 <style scoped>

@@ -57,18 +57,20 @@ function makeRoom(): void {
   <div class="ruler" role="group" aria-label="Notes of the kit">
     <span class="figure quiet count" :title="`${taken} of 128 notes hold a sound`">{{ taken }}/128</span>
     <div class="notes">
-      <button
-        v-for="{ note, pads, isOut, isHere, says } in notes"
-        :key="note"
-        v-memo="[says, isHere]"
-        type="button"
-        tabindex="-1"
-        class="note"
-        :class="{ taken: pads.length > 0, twice: pads.length > 1, out: isOut, here: isHere, octave: note % 12 === 0 }"
-        :title="says"
-        :aria-label="says"
-        @click="go(note)"
-      />
+      <InTurn>
+        <button
+          v-for="{ note, pads, isOut, isHere, says } in notes"
+          :key="note"
+          v-memo="[says, isHere]"
+          type="button"
+          tabindex="-1"
+          class="note"
+          :class="{ taken: pads.length > 0, twice: pads.length > 1, out: isOut, here: isHere, octave: note % 12 === 0 }"
+          :title="says"
+          :aria-label="says"
+          @click="go(note)"
+        />
+      </InTurn>
     </div>
     <el-button size="small" @click="toNextFree">
       Next free note

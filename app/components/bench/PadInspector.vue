@@ -156,53 +156,61 @@ function setNote(): void {
         <el-input v-model="noteText" size="small" class="figure" aria-label="Note" @change="setNote" />
       </label>
       <NumberField v-else v-bind="field({ setting: 'note', label: 'Note', unit: '', step: 1, digits: 0 })" />
-      <div class="field">
-        <span>Role</span>
-        <el-select-v2 size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" :options="ROLES" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })" />
-      </div>
-      <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
-      <div class="field">
-        <span>Plays</span>
-        <el-select size="small" :model-value="common(pad => pad.play) ?? MIXED" aria-label="Plays" @update:model-value="$event !== MIXED && set('Playing', { play: $event })">
-          <el-option v-if="common(pad => pad.play) === undefined" :value="MIXED" label="mixed" />
-          <el-option value="one-shot" label="one-shot" /><el-option value="gated" label="gated" />
-        </el-select>
-      </div>
-      <NumberField v-for="line in ENVELOPE" :key="line.setting" v-bind="field(line)" />
-      <div class="field">
-        <span>Decays</span>
-        <el-switch size="small" :model-value="decays === true" aria-label="Decays" @update:model-value="setDecays(Boolean($event))" /><span v-if="decays === MIXED" class="look">mixed</span>
-      </div>
-      <NumberField v-if="decays !== false" v-bind="field(DECAY)" />
-      <NumberField v-if="pads.some(pad => pad.play === 'gated')" v-bind="field(RELEASE)" />
-      <div class="field">
-        <span>Filter</span>
-        <el-select size="small" :model-value="filterType" aria-label="Filter" @update:model-value="setFilter">
-          <el-option v-if="filterType === MIXED" :value="MIXED" label="mixed" />
-          <el-option value="none" label="none" /><el-option value="low-pass" label="low-pass" /><el-option value="high-pass" label="high-pass" /><el-option value="band-pass" label="band-pass" />
-        </el-select>
-      </div>
-      <template v-if="filterType !== 'none'">
-        <NumberField v-for="line in FILTER" :key="line.setting" v-bind="field(line)" />
-      </template>
-      <div class="field">
-        <span>Choke</span>
-        <el-select-v2 size="small" :model-value="choke" :options="CHOKES" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })" />
-      </div>
-      <div class="field">
-        <span>Voices</span>
-        <el-select-v2 size="small" :model-value="voices" :options="VOICES" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })" />
-      </div>
-      <div class="field">
-        <span>Output</span>
-        <el-select size="small" :model-value="output" aria-label="Output" @update:model-value="$event !== MIXED && set('Output', { output: $event })">
-          <el-option v-if="output === MIXED" :value="MIXED" label="mixed" />
-          <el-option v-for="one in kit.kit.outputs" :key="one.id" :value="one.id" :label="one.name" />
-        </el-select>
-      </div>
-      <label v-if="!several" class="field notes"><span>Notes</span>
-        <el-input size="small" type="textarea" :rows="2" resize="none" :model-value="kit.pad.notes" maxlength="2000" aria-label="Notes" @update:model-value="set('Notes', { notes: $event })" />
-      </label>
+      <InTurn>
+        <div class="field">
+          <span>Role</span>
+          <el-select-v2 size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" :options="ROLES" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })" />
+        </div>
+        <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
+      </InTurn>
+      <InTurn>
+        <div class="field">
+          <span>Plays</span>
+          <el-select size="small" :model-value="common(pad => pad.play) ?? MIXED" aria-label="Plays" @update:model-value="$event !== MIXED && set('Playing', { play: $event })">
+            <el-option v-if="common(pad => pad.play) === undefined" :value="MIXED" label="mixed" />
+            <el-option value="one-shot" label="one-shot" /><el-option value="gated" label="gated" />
+          </el-select>
+        </div>
+        <NumberField v-for="line in ENVELOPE" :key="line.setting" v-bind="field(line)" />
+        <div class="field">
+          <span>Decays</span>
+          <el-switch size="small" :model-value="decays === true" aria-label="Decays" @update:model-value="setDecays(Boolean($event))" /><span v-if="decays === MIXED" class="look">mixed</span>
+        </div>
+        <NumberField v-if="decays !== false" v-bind="field(DECAY)" />
+        <NumberField v-if="pads.some(pad => pad.play === 'gated')" v-bind="field(RELEASE)" />
+      </InTurn>
+      <InTurn>
+        <div class="field">
+          <span>Filter</span>
+          <el-select size="small" :model-value="filterType" aria-label="Filter" @update:model-value="setFilter">
+            <el-option v-if="filterType === MIXED" :value="MIXED" label="mixed" />
+            <el-option value="none" label="none" /><el-option value="low-pass" label="low-pass" /><el-option value="high-pass" label="high-pass" /><el-option value="band-pass" label="band-pass" />
+          </el-select>
+        </div>
+        <template v-if="filterType !== 'none'">
+          <NumberField v-for="line in FILTER" :key="line.setting" v-bind="field(line)" />
+        </template>
+      </InTurn>
+      <InTurn>
+        <div class="field">
+          <span>Choke</span>
+          <el-select-v2 size="small" :model-value="choke" :options="CHOKES" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })" />
+        </div>
+        <div class="field">
+          <span>Voices</span>
+          <el-select-v2 size="small" :model-value="voices" :options="VOICES" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })" />
+        </div>
+        <div class="field">
+          <span>Output</span>
+          <el-select size="small" :model-value="output" aria-label="Output" @update:model-value="$event !== MIXED && set('Output', { output: $event })">
+            <el-option v-if="output === MIXED" :value="MIXED" label="mixed" />
+            <el-option v-for="one in kit.kit.outputs" :key="one.id" :value="one.id" :label="one.name" />
+          </el-select>
+        </div>
+        <label v-if="!several" class="field notes"><span>Notes</span>
+          <el-input size="small" type="textarea" :rows="2" resize="none" :model-value="kit.pad.notes" maxlength="2000" aria-label="Notes" @update:model-value="set('Notes', { notes: $event })" />
+        </label>
+      </InTurn>
     </div>
   </section>
 </template>

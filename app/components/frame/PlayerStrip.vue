@@ -161,12 +161,14 @@ useRafFn(() => {
       <span class="pair"><el-input-number v-model="settings.referenceLufs" :min="LOWEST_REFERENCE" :max="HIGHEST_REFERENCE" size="small" controls-position="right" :disabled="!settings.matchLevels" :aria-label="`Loudness that sounds are brought to, in LUFS; ${REFERENCE_LUFS} is usual`" title="LUFS" /><span class="figure quiet gain">{{ matching }}</span></span>
     </div>
     <div class="out">
-      <OutputMeter />
-      <el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" size="small" :show-tooltip="false" aria-label="Volume" title="Volume" />
-      <el-select v-if="devices.length > 1" v-model="settings.outputDevice" size="small" aria-label="Output device">
-        <el-option value="" label="The usual output" />
-        <el-option v-for="device in devices" :key="device.id" :value="device.id" :label="device.name" />
-      </el-select>
+      <InTurn>
+        <OutputMeter />
+        <el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" size="small" :show-tooltip="false" aria-label="Volume" title="Volume" />
+        <el-select v-if="devices.length > 1" v-model="settings.outputDevice" size="small" aria-label="Output device">
+          <el-option value="" label="The usual output" />
+          <el-option v-for="device in devices" :key="device.id" :value="device.id" :label="device.name" />
+        </el-select>
+      </InTurn>
     </div>
   </section>
 </template>

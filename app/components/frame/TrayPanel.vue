@@ -111,7 +111,9 @@ defineExpose({ focusTray })
       <button type="button" class="fold" :aria-expanded="open" @click="settings.trayOpen = !settings.trayOpen">
         <span>Tray</span><span v-if="!open || tray.trays.length < 2" class="figure">{{ tray.items.length }}</span>
       </button>
-      <TrayMenu v-if="open" />
+      <InTurn v-if="open">
+        <TrayMenu />
+      </InTurn>
     </div>
     <template v-if="open">
       <p v-if="tray.kinds.length > 0" class="kinds" aria-label="Kinds on the tray">
@@ -155,7 +157,9 @@ defineExpose({ focusTray })
         <span class="cut" :title="kit.kit.name">{{ kit.kit.name }}</span>
         <span class="figure quiet">{{ kit.filledPads }} of {{ kit.kit.pads.length }}</span>
       </div>
-      <PadMap />
+      <InTurn>
+        <PadMap />
+      </InTurn>
     </template>
   </aside>
 </template>

@@ -36,14 +36,16 @@ defineExpose({ next, open })
         {{ TITLES[name] }}<span v-if="name === 'parts' && grooves.unheard.hits > 0" class="figure look unheard">{{ grooves.unheard.hits }}</span>
       </button>
     </div>
-    <section v-if="settings.groovePanel" ref="panel" class="panel" :aria-label="TITLES[settings.groovePanel]">
-      <PatternList v-if="settings.groovePanel === 'patterns'" />
-      <KitList v-else-if="settings.groovePanel === 'kits'" />
-      <TryOutPanel v-else-if="settings.groovePanel === 'try-out'" />
-      <EditPanel v-else-if="settings.groovePanel === 'edit'" />
-      <PartsPanel v-else-if="settings.groovePanel === 'parts'" />
-      <PatternHistory v-else />
-    </section>
+    <InTurn>
+      <section v-if="settings.groovePanel" ref="panel" class="panel" :aria-label="TITLES[settings.groovePanel]">
+        <PatternList v-if="settings.groovePanel === 'patterns'" />
+        <KitList v-else-if="settings.groovePanel === 'kits'" />
+        <TryOutPanel v-else-if="settings.groovePanel === 'try-out'" />
+        <EditPanel v-else-if="settings.groovePanel === 'edit'" />
+        <PartsPanel v-else-if="settings.groovePanel === 'parts'" />
+        <PatternHistory v-else />
+      </section>
+    </InTurn>
   </aside>
 </template>
 

@@ -103,25 +103,31 @@ function setRange(field: string, low: number | undefined, high: number | undefin
     </section>
     <section v-if="library.facets">
       <h2>Character</h2>
-      <CharacterGrid :grid="library.facets.grid" />
+      <InTurn>
+        <CharacterGrid :grid="library.facets.grid" />
+      </InTurn>
     </section>
-    <section v-for="slider in sliders" :key="slider.field">
-      <h2>{{ slider.title }}</h2>
-      <RangeSlider :title="slider.title" :bars="slider.bars" :range="rangeOf(slider.field)" :label="slider.label" @change="(low, high) => setRange(slider.field, low, high)" />
-    </section>
-    <section v-for="list in lists.filter(candidate => candidate.entries.length > 0)" :key="list.field">
-      <h2>{{ list.title }}</h2>
-      <ul>
-        <li v-for="entry in allOf.has(list.field) ? list.entries : list.entries.slice(0, SHOWN)" :key="entry.name" :class="{ on: isChosen(list.field, entry.name) }">
-          <button type="button" class="entry" :aria-pressed="isChosen(list.field, entry.name)" @click="toggle(list.field, entry.name)">
-            <span class="cut" :title="entry.name">{{ entry.name }}</span><span class="figure quiet">{{ whole(entry.count) }}</span>
-          </button>
-        </li>
-      </ul>
-      <button v-if="list.entries.length > SHOWN" type="button" class="all" @click="allOf.has(list.field) ? allOf.delete(list.field) : allOf.add(list.field)">
-        {{ allOf.has(list.field) ? 'Fewer' : `All ${list.entries.length}` }}
-      </button>
-    </section>
+    <InTurn>
+      <section v-for="slider in sliders" :key="slider.field">
+        <h2>{{ slider.title }}</h2>
+        <RangeSlider :title="slider.title" :bars="slider.bars" :range="rangeOf(slider.field)" :label="slider.label" @change="(low, high) => setRange(slider.field, low, high)" />
+      </section>
+    </InTurn>
+    <InTurn>
+      <section v-for="list in lists.filter(candidate => candidate.entries.length > 0)" :key="list.field">
+        <h2>{{ list.title }}</h2>
+        <ul>
+          <li v-for="entry in allOf.has(list.field) ? list.entries : list.entries.slice(0, SHOWN)" :key="entry.name" :class="{ on: isChosen(list.field, entry.name) }">
+            <button type="button" class="entry" :aria-pressed="isChosen(list.field, entry.name)" @click="toggle(list.field, entry.name)">
+              <span class="cut" :title="entry.name">{{ entry.name }}</span><span class="figure quiet">{{ whole(entry.count) }}</span>
+            </button>
+          </li>
+        </ul>
+        <button v-if="list.entries.length > SHOWN" type="button" class="all" @click="allOf.has(list.field) ? allOf.delete(list.field) : allOf.add(list.field)">
+          {{ allOf.has(list.field) ? 'Fewer' : `All ${list.entries.length}` }}
+        </button>
+      </section>
+    </InTurn>
   </aside>
 </template>
 

@@ -92,7 +92,7 @@ function act(source: SourceView, what: string | number | object): void {
                     <el-button size="small" @click.stop="scan(source)">
                       Scan again
                     </el-button>
-                    <el-dropdown trigger="click" @command="(what: string | number | object) => act(source, what)">
+                    <el-dropdown trigger="click" :persistent="false" @command="(what: string | number | object) => act(source, what)">
                       <el-button size="small" :aria-label="`More for ${source.name}`" @click.stop>
                         More
                       </el-button>

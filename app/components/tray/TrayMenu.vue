@@ -66,7 +66,7 @@ function run(command: () => unknown): void {
       <span class="choice"><span class="cut">{{ one.name }}</span><span class="figure quiet">{{ whole(one.count) }}</span></span>
     </el-option>
   </el-select>
-  <el-dropdown trigger="click" @command="run">
+  <el-dropdown trigger="click" :persistent="false" @command="run">
     <el-button size="small" :icon="MoreFilled" aria-label="What to do with this tray" />
     <template #dropdown>
       <el-dropdown-menu>

@@ -56,19 +56,21 @@ const pads = computed(() => detail.value?.revision.file?.kit.pads.flatMap((pad, 
     <p class="quiet path">
       {{ vaultPath }}/{{ preset.folder }}/revision-{{ number }}
     </p>
-    <table class="pads">
-      <tbody>
-        <tr v-for="{ pad, index } in pads" :key="index">
-          <td class="figure">
-            {{ padLabel(index) }}
-          </td><td class="figure quiet">
-            {{ noteLabel(pad.note, settings.middleC) }}
-          </td><td><KindStamp :kind="pad.role" /></td><td class="cut name">
-            {{ pad.name }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <InTurn>
+      <table class="pads">
+        <tbody>
+          <tr v-for="{ pad, index } in pads" :key="index">
+            <td class="figure">
+              {{ padLabel(index) }}
+            </td><td class="figure quiet">
+              {{ noteLabel(pad.note, settings.middleC) }}
+            </td><td><KindStamp :kind="pad.role" /></td><td class="cut name">
+              {{ pad.name }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </InTurn>
   </section>
 </template>
 
