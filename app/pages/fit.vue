@@ -115,13 +115,17 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
       <h1 class="visually-hidden">
         Fit
       </h1>
-      <el-select class="kits" :model-value="[...settings.fit.kits]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Kits to be fitted" @update:model-value="chooseKits">
-        <el-option v-for="kit in kits" :key="kit.id" :value="kit.id" :label="kit.name" />
-      </el-select>
-      <span class="quiet">for</span>
-      <el-select class="targets" :model-value="[...settings.fit.targets]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Targets" @update:model-value="chooseTargets">
-        <el-option v-for="target in targets.all" :key="target.id" :value="target.id" :label="target.name" />
-      </el-select>
+      <div class="choice">
+        <InTurn>
+          <el-select class="kits" :model-value="[...settings.fit.kits]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Kits to be fitted" @update:model-value="chooseKits">
+            <el-option v-for="kit in kits" :key="kit.id" :value="kit.id" :label="kit.name" />
+          </el-select>
+          <span class="quiet">for</span>
+          <el-select class="targets" :model-value="[...settings.fit.targets]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Targets" @update:model-value="chooseTargets">
+            <el-option v-for="target in targets.all" :key="target.id" :value="target.id" :label="target.name" />
+          </el-select>
+        </InTurn>
+      </div>
       <span class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
       <div class="spacer" />
       <el-button v-if="isHeld" aria-label="Let go of what is held" title="Let go of what is held" @click="fit.letGo()">
@@ -188,6 +192,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
 </template>
 
 <style scoped>
+.choice { display: flex; align-items: center; gap: 8px; flex: none; min-width: 378px; }
 .kits { flex: none; width: 196px; }
 .targets { flex: none; width: 150px; }
 .state { min-width: 0; font-size: 12px; }

@@ -99,22 +99,24 @@ function outputName(id: string): string {
       <span role="columnheader">Layers</span><span role="columnheader" class="right">Gain</span><span role="columnheader" class="right" title="Loudness of a hit at full velocity, measured as the pad plays it">LUFS</span><span role="columnheader" class="right">Pan</span>
       <span role="columnheader" class="right" title="Choke group">Cut</span><span role="columnheader">Output</span>
     </div>
-    <div
-      v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent, becomes: comes } in rows"
-      :id="`pad-${index}`"
-      :key="index"
-      class="row"
-      role="row"
-      :aria-selected="index === atHand || kit.chosenPads.has(index)"
-      :title="comes && BECOMES[comes]"
-      :class="{ 'at-hand': index === atHand, 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
-      @pointerdown="press(index, $event)"
-      @dragover="dragOver(index, $event)"
-      @dragleave="over = undefined"
-      @drop.prevent="drop(index, $event)"
-    >
-      <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle(index, $event)" />
-    </div>
+    <InTurn>
+      <div
+        v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent, becomes: comes } in rows"
+        :id="`pad-${index}`"
+        :key="index"
+        class="row"
+        role="row"
+        :aria-selected="index === atHand || kit.chosenPads.has(index)"
+        :title="comes && BECOMES[comes]"
+        :class="{ 'at-hand': index === atHand, 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
+        @pointerdown="press(index, $event)"
+        @dragover="dragOver(index, $event)"
+        @dragleave="over = undefined"
+        @drop.prevent="drop(index, $event)"
+      >
+        <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle(index, $event)" />
+      </div>
+    </InTurn>
   </div>
 </template>
 
