@@ -18,6 +18,7 @@ const RATE = 44_100
 const samples = freshFolder()
 const folders = [freshFolder(), freshFolder()]
 let postgres: RunningPostgres
+let databaseUrl: string
 let studios: RunningServer[]
 
 const wave = (hit: Float32Array) => writeWave([hit], RATE, { depth: 24 })
@@ -42,7 +43,7 @@ const done = async (studio: RunningServer, path: string, body: unknown = {}) => 
   return job
 }
 const bringIn = (studio: RunningServer) => done(studio, '/api/sources', { path: join(samples, 'Ferry') })
-const open = (which: number) => startServer({ data: folders[which]!, roots: [samples], databaseUrl: which === 0 ? undefined : postgres.url })
+const open = (which: number) => startServer({ data: folders[which]!, roots: [samples], databaseUrl: which === 0 ? undefined : databaseUrl })
 
 beforeAll(async () => {
   for (let i = 1; i <= 12; i++) {
@@ -53,6 +54,7 @@ beforeAll(async () => {
   put(samples, 'Ferry/ängste/silence.wav', wave(new Float32Array(4000)))
   put(samples, 'Ferry/broken.wav', Buffer.from('RIFF is all there is'))
   postgres = await startPostgres()
+  databaseUrl = await postgres.database('studio')
   studios = await Promise.all([0, 1].map(open))
   await on(bringIn)
   // Of two files that hold one sound the first to come names it, and that may be either of one scan.

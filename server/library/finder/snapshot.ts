@@ -43,9 +43,9 @@ export async function writeSnapshot(cacheDir: string, db: Database, revision: nu
   await writeFile(part, serialize(snapshot), { flush: true }).then(() => rename(part, fileIn(cacheDir)), () => rm(part, { force: true }))
 }
 
-/** Every PostgreSQL cluster has a number of its own (PostgreSQL 15 documentation, 9.27.6). */
+/** Every PostgreSQL cluster has a number of its own (PostgreSQL 15 documentation, 9.27.6), and so has every database in it (53.15). */
 async function nameOf(db: Database): Promise<string> {
-  const { rows } = await db.execute<{ name: string }>(sql`SELECT system_identifier::text AS name FROM pg_control_system()`)
+  const { rows } = await db.execute<{ name: string }>(sql`SELECT concat_ws('/', system_identifier, oid) AS name FROM pg_control_system(), pg_database WHERE datname = current_database()`)
   return rows[0]?.name ?? ''
 }
 
