@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { BLUEPRINTS, blueprintOf, ONE_KIND_SIZES, oneKind } from '~~/core/kit/blueprint'
 import { emptyKit, type Kit } from '~~/core/kit/document'
-import { kindLabel, KINDS } from '~~/core/search/kinds'
+import { kindLabel } from '~~/core/search/kinds'
 import { api } from '../../composables/useApi'
 import { askName } from '../../composables/useAskName'
 import { counted } from '../../composables/useFormat'
@@ -56,7 +56,7 @@ async function keepAsBlueprint(): Promise<void> {
     </div>
     <div class="line">
       <span class="kind">One kind:
-        <el-select v-model="kind" size="small" filterable aria-label="Kind of the pads"><el-option v-for="one in KINDS" :key="one.path" :value="one.path" :label="one.label" /></el-select>
+        <KindSelect v-model="kind" size="small" label="Kind of the pads" />
         on
         <el-select v-model="size" size="small" class="size" aria-label="Pads"><el-option v-for="count in ONE_KIND_SIZES" :key="count" :value="count" :label="`${count} pads`" /></el-select>
       </span>
@@ -93,6 +93,6 @@ async function keepAsBlueprint(): Promise<void> {
 h3 { margin: 12px 0 2px; font-size: 13px; }
 .line { display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: center; gap: 10px; min-height: 32px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
 .kind { display: flex; align-items: center; gap: 6px; }
-.kind :deep(.el-select) { width: 150px; }
+.kind :deep(.el-select) { width: 180px; }
 .kind .size { width: 100px; }
 </style>

@@ -65,9 +65,7 @@ async function set(): Promise<void> {
         <TagSelect v-model="addTags" label="Tags to give" placeholder="Type a tag and press Enter" />
       </el-form-item>
       <el-form-item v-if="worn.length > 0" label="Take these tags away">
-        <el-select v-model="removeTags" multiple aria-label="Tags to take away" placeholder="None">
-          <el-option v-for="tag in worn" :key="tag" :value="tag" :label="tag" />
-        </el-select>
+        <el-select-v2 v-model="removeTags" :options="worn.map(tag => ({ value: tag, label: tag }))" multiple filterable aria-label="Tags to take away" placeholder="None" />
       </el-form-item>
       <el-form-item label="Favourite">
         <el-radio-group v-model="favourite">

@@ -118,7 +118,9 @@ function act(source: SourceView, what: string | number | object): void {
               </tbody>
             </table>
           </div>
-          <SourceDetail v-if="shown" :key="shown.id" :source="shown" @shown="open = false" />
+          <InTurn>
+            <SourceDetail v-if="shown" :key="shown.id" :source="shown" @shown="open = false" />
+          </InTurn>
         </template>
       </el-tab-pane>
       <el-tab-pane label="By kind and length" name="kinds" lazy>
