@@ -2,6 +2,7 @@
 import type TrayPanelType from './components/frame/TrayPanel.vue'
 import { useMidiInput } from './composables/useMidiInput'
 import { useCommands } from './composables/useCommands'
+import { useEscapeFromSelects } from './composables/useEscapeFromSelects'
 import { openServerEvents } from './composables/useServerEvents'
 import { saying } from './composables/useSay'
 import { useGrooves } from './stores/grooves'
@@ -26,6 +27,7 @@ onMounted(() => saying(() => Promise.all([
   library.loadSources(), library.start(), kit.openLast().then(grooves.openFirst), useTray().load(), useVault().load(), useJobs().refresh(), useSaved().load(),
 ])))
 void useMidiInput()
+useEscapeFromSelects()
 
 const keysOpen = ref(false)
 useCommands('everywhere', {

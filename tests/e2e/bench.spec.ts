@@ -171,6 +171,16 @@ testHarbour('several pads at once: mixed values are shown, moved by as much, set
   await gain.fill('-6')
   await page.keyboard.press('Tab')
   await expect.poll(async () => Math.abs(Number(await lufs.textContent()) - (before - 6))).toBeLessThan(0.11)
+
+  // The first Escape closes what a select offers, the second leads back to the sheet.
+  const plays = inspector(page).getByRole('combobox', { name: 'Plays' })
+  await plays.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('option', { name: 'gated' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(plays).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeFocused()
 })
 
 testHarbour('copy, paste, settings only, duplicate, swap, mute and solo by keys; the history steps back; nothing is lost by a reload', async ({ page, studio }) => {
