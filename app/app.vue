@@ -2,7 +2,7 @@
 import type TrayPanelType from './components/frame/TrayPanel.vue'
 import { useMidiInput } from './composables/useMidiInput'
 import { useCommands } from './composables/useCommands'
-import { useEscapeFromSelects } from './composables/useEscapeFromSelects'
+import { useEscape } from './composables/useEscape'
 import { openServerEvents } from './composables/useServerEvents'
 import { saying } from './composables/useSay'
 import { useGrooves } from './stores/grooves'
@@ -27,7 +27,7 @@ onMounted(() => saying(() => Promise.all([
   library.loadSources(), library.start(), kit.openLast().then(grooves.openFirst), useTray().load(), useVault().load(), useJobs().refresh(), useSaved().load(),
 ])))
 void useMidiInput()
-useEscapeFromSelects()
+useEscape()
 
 const keysOpen = ref(false)
 useCommands('everywhere', {

@@ -5,7 +5,7 @@ import { addBank, clearPads, renameKit, setPads, swapPads } from '~~/core/kit/ed
 import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { counted } from '../composables/useFormat'
-import { useFirstFocus } from '../composables/useFirstFocus'
+import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
 import { learning } from '../composables/useMidiInput'
 import { usePadLikes } from '../composables/usePadLikes'
@@ -138,7 +138,7 @@ useCommands('bench', {
       <h1 class="visually-hidden">
         Bench
       </h1>
-      <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" />
+      <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" @keydown.enter="backToView" />
       <UndoButtons :of="kit" />
       <SaveState :of="kit" />
       <div class="spacer" />
@@ -167,7 +167,7 @@ useCommands('bench', {
         <KitSheet ref="sheet" />
         <BenchPanel ref="panel" />
       </div>
-      <PadInspector @leave="sheet?.focus()" />
+      <PadInspector />
     </div>
     <FootLine :hints="hints" />
     <StoreDialog v-model="storeOpen" />

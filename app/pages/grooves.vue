@@ -2,7 +2,7 @@
 import { setPattern } from '~~/core/groove/edits'
 import { setPads } from '~~/core/kit/edits'
 import { useCommands } from '../composables/useCommands'
-import { useFirstFocus } from '../composables/useFirstFocus'
+import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { counted } from '../composables/useFormat'
 import { usePadKeys } from '../composables/usePadKeys'
 import { usePatternActions } from '../composables/usePatternActions'
@@ -123,7 +123,7 @@ useCommands('grooves', {
       <h1 class="visually-hidden">
         Grooves
       </h1>
-      <el-input :model-value="grooves.pattern.name" class="name" maxlength="120" aria-label="Name of the pattern" @update:model-value="$event && grooves.edit('Rename the pattern', pattern => setPattern(pattern, { name: $event }), 'pattern-name')" />
+      <el-input :model-value="grooves.pattern.name" class="name" maxlength="120" aria-label="Name of the pattern" @update:model-value="$event && grooves.edit('Rename the pattern', pattern => setPattern(pattern, { name: $event }), 'pattern-name')" @keydown.enter="backToView" />
       <UndoButtons :of="grooves" />
       <SaveState :of="grooves">
         <template v-if="grooves.isShipped" #default>

@@ -180,7 +180,16 @@ testHarbour('several pads at once: mixed values are shown, moved by as much, set
   await page.keyboard.press('Escape')
   await expect(plays).toBeFocused()
   await page.keyboard.press('Escape')
-  await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeFocused()
+  const sheet = page.getByRole('grid', { name: 'Kit sheet' })
+  await expect(sheet).toBeFocused()
+  // What was typed and not taken is given up.
+  await gain.fill('5')
+  await page.keyboard.press('Escape')
+  await expect(sheet).toBeFocused()
+  await expect(gain).toHaveValue('-6.0')
+  await page.getByRole('textbox', { name: 'Name of the kit' }).fill('Quay')
+  await page.keyboard.press('Enter')
+  await expect(sheet).toBeFocused()
 })
 
 testHarbour('copy, paste, settings only, duplicate, swap, mute and solo by keys; the history steps back; nothing is lost by a reload', async ({ page, studio }) => {

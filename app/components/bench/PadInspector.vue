@@ -11,7 +11,6 @@ import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
 /** Settings of the pad at hand, or of all chosen pads; it says which. */
-const emit = defineEmits<{ leave: [] }>()
 const findLikes = usePadLikes()
 const kit = useKit()
 const settings = useSettings()
@@ -127,7 +126,7 @@ function setNote(): void {
 </script>
 
 <template>
-  <section class="inspector" aria-label="Settings of the pad at hand" @keydown.esc="emit('leave')">
+  <section class="inspector" aria-label="Settings of the pad at hand">
     <h2 class="cut" :title="title">
       {{ title }}
     </h2>

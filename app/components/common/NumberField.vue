@@ -129,6 +129,7 @@ function toReset(): void {
       @input="isTyping = true"
       @blur="typed"
       @keydown.enter.prevent="typed"
+      @keydown.esc="stopTyping"
       @keydown="keydown"
     >
     <span class="unit quiet">{{ unit }}</span>
