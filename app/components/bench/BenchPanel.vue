@@ -30,7 +30,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 <template>
   <div class="tabs" role="group" aria-label="Below the kit sheet">
     <button v-for="name in BENCH_PANELS" :key="name" type="button" class="tab" :class="{ here: settings.benchPanel === name }" :aria-expanded="settings.benchPanel === name" @click="toggle(name)">
-      {{ TITLES[name] }}<span v-if="name === 'findings' && findings.length > 0" class="figure look"> {{ findings.length }}</span>
+      {{ TITLES[name] }}<span v-if="name === 'findings' && findings.length > 0" class="figure look count">{{ findings.length }}</span>
     </button>
   </div>
   <InTurn>
@@ -48,6 +48,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 </template>
 
 <style scoped>
+.count { margin-left: 5px; }
 .tabs { display: flex; gap: 2px; padding: 2px 10px; border-top: 1px solid var(--rule); }
 .tab { padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }

@@ -124,6 +124,8 @@ function outputName(id: string): string {
 .sheet { flex: 1; min-height: 0; overflow: auto; }
 .head, .row { display: grid; grid-template-columns: 50px 56px 68px minmax(100px, 3fr) minmax(44px, 1fr) 62px 42px 44px 32px 24px 46px; align-items: center; gap: 0 7px; padding: 0 10px; }
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
+/* It lies over the ring of the sheet that has the keys. */
+.sheet:focus-visible > .head { box-shadow: inset 2px 2px 0 var(--accent), inset -2px 0 0 var(--accent); }
 .row { height: var(--row); border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: default; user-select: none; }
 .right { text-align: right; }
 .chosen { background: var(--chosen); }

@@ -134,6 +134,8 @@ defineExpose({
 .ledger { flex: 1; min-height: 0; min-width: 0; height: 100%; overflow: auto; contain: strict; scrollbar-gutter: stable; font-size: 13px; }
 .titles, .row { display: grid; grid-template-columns: var(--tracks); min-width: var(--narrowest); height: 28px; }
 .titles { position: sticky; top: 0; z-index: 1; border-bottom: 1px solid var(--rule); background: var(--paper); color: var(--quiet); font-size: 12px; box-sizing: border-box; }
+/* The titles lie over the ring of the table that has the keys. */
+.ledger:focus-visible > .titles { box-shadow: inset 2px 2px 0 var(--accent); }
 .title-cell { position: relative; display: flex; align-items: center; min-width: 0; padding: 0 6px; }
 .rows { position: relative; min-width: var(--narrowest); contain: layout paint size; }
 .row { position: absolute; left: 0; right: 0; contain: strict; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); box-sizing: border-box; cursor: default; }
