@@ -81,30 +81,21 @@ function set(label: string, change: PadSettings): void {
   edit(label, state => setPads(state, kit.editedPads, change), label)
 }
 
-/** What all the pads have, or undefined where they differ. */
-function common<T>(of: (pad: Pad) => T): T | undefined {
-  const [first, ...others] = pads.value.map(of)
-  return others.every(value => value === first) ? first : undefined
-}
+const valuesOf = <T>(of: (pad: Pad) => T) => pads.value.map(of)
 
-const MIXED = 'mixed'
-/** Cannot be chosen, but says what is. */
-const MIXED_OPTION = { value: MIXED, label: 'mixed', disabled: true }
+type FilterType = NonNullable<Pad['filter']>['type']
 const upTo = (count: number) => Array.from({ length: count }, (_, i) => i + 1)
-const ROLES = [MIXED_OPTION, ...KINDS.map(({ path: value, label }) => ({ value, label }))]
-const CHOKES = [MIXED_OPTION, { value: 0, label: 'none' }, ...upTo(32).map(value => ({ value, label: `group ${value}` }))]
-const VOICES = [MIXED_OPTION, { value: 0, label: 'as the kit has' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
-const choke = computed(() => common(pad => pad.chokeGroup ?? 0) ?? MIXED)
-const voices = computed(() => common(pad => pad.polyphony ?? 0) ?? MIXED)
-const output = computed(() => common(pad => pad.output) ?? MIXED)
-const filterType = computed(() => common(pad => pad.filter?.type ?? 'none') ?? MIXED)
-const decays = computed(() => common(pad => pad.envelope.decaySeconds !== null) ?? MIXED)
+const asNamed = <T extends string>(...values: T[]) => values.map(value => ({ value, label: value }))
+const ROLES = KINDS.map(({ path, label }) => ({ value: path, label }))
+const PLAYS = asNamed<Pad['play']>('one-shot', 'gated')
+const FILTERS = asNamed<FilterType | 'none'>('none', 'low-pass', 'high-pass', 'band-pass')
+const CHOKES = [{ value: 0, label: 'none' }, ...upTo(32).map(value => ({ value, label: `group ${value}` }))]
+const VOICES = [{ value: 0, label: 'as the kit has' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
+const outputs = computed(() => kit.kit.outputs.map(({ id, name }) => ({ value: id, label: name })))
+const decaying = computed(() => pads.value.filter(pad => pad.envelope.decaySeconds !== null).length)
 
-function setFilter(type: string): void {
-  if (type === MIXED) return
-  edit('Filter', state => mapPads(state, kit.editedPads, pad => ({
-    ...pad, filter: type === 'none' ? null : { cutoffHz: FIRST_CUTOFF_HZ, resonanceDb: 0, ...pad.filter, type: type as NonNullable<Pad['filter']>['type'] },
-  })), 'filter')
+function setFilter(type: FilterType | 'none'): void {
+  edit('Filter', state => mapPads(state, kit.editedPads, pad => ({ ...pad, filter: type === 'none' ? null : { cutoffHz: FIRST_CUTOFF_HZ, resonanceDb: 0, ...pad.filter, type } })), 'filter')
 }
 
 function setDecays(isOn: boolean): void {
@@ -156,56 +147,29 @@ function setNote(): void {
       </label>
       <NumberField v-else v-bind="field({ setting: 'note', label: 'Note', unit: '', step: 1, digits: 0 })" />
       <InTurn>
-        <div class="field">
-          <span>Role</span>
-          <el-select-v2 size="small" :model-value="common(pad => pad.role ?? '') ?? MIXED" :options="ROLES" clearable filterable placeholder="none" aria-label="Role" @update:model-value="$event !== MIXED && set('Role', { role: $event || null })" />
-        </div>
+        <PadChoice label="Role" :values="valuesOf(pad => pad.role ?? '')" :options="ROLES" clearable filterable placeholder="none" @choose="role => set('Role', { role: role || null })" />
         <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
       </InTurn>
       <InTurn>
-        <div class="field">
-          <span>Plays</span>
-          <el-select size="small" :model-value="common(pad => pad.play) ?? MIXED" aria-label="Plays" @update:model-value="$event !== MIXED && set('Playing', { play: $event })">
-            <el-option v-if="common(pad => pad.play) === undefined" :value="MIXED" label="mixed" />
-            <el-option value="one-shot" label="one-shot" /><el-option value="gated" label="gated" />
-          </el-select>
-        </div>
+        <PadChoice label="Plays" :values="valuesOf(pad => pad.play)" :options="PLAYS" @choose="play => set('Playing', { play })" />
         <NumberField v-for="line in ENVELOPE" :key="line.setting" v-bind="field(line)" />
         <div class="field">
           <span>Decays</span>
-          <el-switch size="small" :model-value="decays === true" aria-label="Decays" @update:model-value="setDecays(Boolean($event))" /><span v-if="decays === MIXED" class="look">mixed</span>
+          <el-switch size="small" :model-value="decaying === pads.length" aria-label="Decays" @update:model-value="setDecays(Boolean($event))" /><span v-if="decaying > 0 && decaying < pads.length" class="look">mixed</span>
         </div>
-        <NumberField v-if="decays !== false" v-bind="field(DECAY)" />
+        <NumberField v-if="decaying > 0" v-bind="field(DECAY)" />
         <NumberField v-if="pads.some(pad => pad.play === 'gated')" v-bind="field(RELEASE)" />
       </InTurn>
       <InTurn>
-        <div class="field">
-          <span>Filter</span>
-          <el-select size="small" :model-value="filterType" aria-label="Filter" @update:model-value="setFilter">
-            <el-option v-if="filterType === MIXED" :value="MIXED" label="mixed" />
-            <el-option value="none" label="none" /><el-option value="low-pass" label="low-pass" /><el-option value="high-pass" label="high-pass" /><el-option value="band-pass" label="band-pass" />
-          </el-select>
-        </div>
-        <template v-if="filterType !== 'none'">
+        <PadChoice label="Filter" :values="valuesOf(pad => pad.filter?.type ?? 'none')" :options="FILTERS" @choose="setFilter" />
+        <template v-if="pads.some(pad => pad.filter !== null)">
           <NumberField v-for="line in FILTER" :key="line.setting" v-bind="field(line)" />
         </template>
       </InTurn>
       <InTurn>
-        <div class="field">
-          <span>Choke</span>
-          <el-select-v2 size="small" :model-value="choke" :options="CHOKES" aria-label="Choke group" @update:model-value="$event !== MIXED && set('Choke group', { chokeGroup: $event || null })" />
-        </div>
-        <div class="field">
-          <span>Voices</span>
-          <el-select-v2 size="small" :model-value="voices" :options="VOICES" aria-label="Voices of the pad at once" @update:model-value="$event !== MIXED && set('Voices', { polyphony: $event || null })" />
-        </div>
-        <div class="field">
-          <span>Output</span>
-          <el-select size="small" :model-value="output" aria-label="Output" @update:model-value="$event !== MIXED && set('Output', { output: $event })">
-            <el-option v-if="output === MIXED" :value="MIXED" label="mixed" />
-            <el-option v-for="one in kit.kit.outputs" :key="one.id" :value="one.id" :label="one.name" />
-          </el-select>
-        </div>
+        <PadChoice label="Choke" named="Choke group" :values="valuesOf(pad => pad.chokeGroup ?? 0)" :options="CHOKES" @choose="group => set('Choke group', { chokeGroup: group || null })" />
+        <PadChoice label="Voices" named="Voices of the pad at once" :values="valuesOf(pad => pad.polyphony ?? 0)" :options="VOICES" @choose="most => set('Voices', { polyphony: most || null })" />
+        <PadChoice label="Output" :values="valuesOf(pad => pad.output)" :options="outputs" @choose="output => set('Output', { output })" />
         <label v-if="!several" class="field notes"><span>Notes</span>
           <el-input size="small" type="textarea" :rows="2" resize="none" :model-value="kit.pad.notes" maxlength="2000" aria-label="Notes" @update:model-value="set('Notes', { notes: $event })" />
         </label>
