@@ -19,6 +19,10 @@ const choices = computed(() => [...isMixed.value ? [{ value: MIXED, label: MIXED
 <template>
   <div class="field">
     <span>{{ label }}</span>
-    <el-select-v2 v-bind="$attrs" size="small" :model-value="isMixed ? MIXED : values[0]" :options="choices" :aria-label="named ?? label" @update:model-value="$event !== MIXED && emit('choose', $event)" />
+    <el-select-v2 v-bind="$attrs" size="small" :model-value="isMixed ? MIXED : values[0]" :options="choices" :aria-label="named ?? label" :class="{ mixed: isMixed }" @update:model-value="$event !== MIXED && emit('choose', $event)" />
   </div>
 </template>
+
+<style scoped>
+.mixed :deep(.el-select__placeholder) { color: var(--look); }
+</style>
