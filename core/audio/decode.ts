@@ -41,5 +41,5 @@ async function carriedMpeg(wave: Uint8Array): Promise<DecodedAudio | undefined> 
   if (!within) return undefined
   const { readMp3 } = await import('./compressed')
   const audio = await readMp3(within.stream)
-  return { ...audio, facts: { ...audio.facts, container: 'WAVE', embedded: within.embedded } }
+  return { ...audio, facts: { ...audio.facts, container: 'WAVE', codec: within.codec, embedded: within.embedded } }
 }

@@ -13,11 +13,11 @@ const MU_LAW = 7
 const EXTENSIBLE = 0xFFFE
 const ADPCM: Readonly<Record<number, AdpcmLayout['codec']>> = { 0x02: 'MS ADPCM', 0x11: 'IMA ADPCM' }
 
-/** Codings that are met in packs and not read, by their names. Source: Microsoft's registry of WAVE formats, `mmreg.h` (from memory). */
-const UNREAD: Readonly<Record<number, string>> = { 0x14: 'G.723 ADPCM', 0x31: 'GSM 6.10', 0x40: 'G.721 ADPCM', 0x160: 'Windows Media Audio', 0x161: 'Windows Media Audio', 0x674F: 'Vorbis' }
+/** Codings that are an MPEG stream of their own within the data chunk. Source: Microsoft's registry of WAVE formats, `mmreg.h` (from memory). */
+const MPEG: Readonly<Record<number, string>> = { 0x50: 'MPEG layer 2', 0x55: 'MP3' }
 
-/** Codings that are an MPEG stream of their own within the data chunk. Source: as above. */
-const MPEG: ReadonlySet<number> = new Set([0x50, 0x55])
+/** Codings that are met in packs and not read, by their names. Source: as above; those of MPEG are read in WAVE alone. */
+const UNREAD: Readonly<Record<number, string>> = { ...MPEG, 0x14: 'G.723 ADPCM', 0x31: 'GSM 6.10', 0x40: 'G.721 ADPCM', 0x160: 'Windows Media Audio', 0x161: 'Windows Media Audio', 0x674F: 'Vorbis' }
 
 interface Format {
   readonly tag: number
@@ -81,11 +81,12 @@ export function readChunks(reader: ByteReader, chunks: readonly Chunk[], contain
  * @returns nothing where its samples are coded in another way
  * @throws EmporionError `unreadable` (no such file, no format, no audio)
  */
-export function mpegWithin(bytes: Uint8Array): { readonly stream: Uint8Array, readonly embedded: EmbeddedData } | undefined {
+export function mpegWithin(bytes: Uint8Array): { readonly codec: string, readonly stream: Uint8Array, readonly embedded: EmbeddedData } | undefined {
   const reader = new ByteReader(bytes, 'WAVE file')
   const chunks = riffChunks(reader, 12)
   const { data, format } = mainChunks(reader, chunks, 'WAVE')
-  return MPEG.has(format.tag) ? { stream: reader.slice(data.offset, data.size), embedded: embeddedFrom(reader, chunks) } : undefined
+  const codec = MPEG[format.tag]
+  return codec ? { codec, stream: reader.slice(data.offset, data.size), embedded: embeddedFrom(reader, chunks) } : undefined
 }
 
 /** The chunks that no such file can be read without. @throws EmporionError `unreadable` */
