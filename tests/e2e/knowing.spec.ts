@@ -38,6 +38,12 @@ testQuay('by keys alone: kind, tags and favourite of several sounds are set, fou
   await tabTo(page, dialog.getByRole('combobox', { name: 'Tags to give' }))
   await page.keyboard.type('aft deck')
   await page.keyboard.press('Enter')
+  // The beginning of a tag that was just given is a tag of its own.
+  await page.keyboard.type('aft')
+  await page.keyboard.press('Enter')
+  await expect(dialog.locator('.el-tag')).toHaveText(['aft deck', 'aft'])
+  await page.keyboard.press('Backspace')
+  await expect(dialog.locator('.el-tag')).toHaveText(['aft deck'])
   await page.keyboard.press('Escape')
   const set = page.getByRole('button', { name: 'Set for 4 sounds' })
   await tabTo(page, set)

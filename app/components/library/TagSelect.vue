@@ -6,20 +6,19 @@ import { whole } from '../../composables/useFormat'
 const tags = defineModel<string[]>({ required: true })
 defineProps<{ label: string, placeholder?: string }>()
 
-const choices = shallowRef<{ readonly value: string, readonly label: string, readonly count: number }[]>([])
+const inUse = shallowRef<readonly { readonly tag: string, readonly count: number }[]>([])
 
 onMounted(async () => {
-  const inUse = await api<{ tag: string, count: number }[]>('/api/library/tags').catch(() => [])
-  choices.value = inUse.map(({ tag, count }) => ({ value: tag, label: tag, count }))
+  inUse.value = await api<{ tag: string, count: number }[]>('/api/library/tags').catch(() => [])
 })
 </script>
 
 <template>
-  <el-select-v2 v-model="tags" :options="choices" multiple filterable allow-create default-first-option :reserve-keyword="false" :aria-label="label" :placeholder="placeholder ?? 'None'" class="tags">
-    <template #default="{ item }">
-      {{ item.label }} <span v-if="'count' in item" class="figure quiet">{{ whole(item.count) }}</span>
-    </template>
-  </el-select-v2>
+  <el-select v-model="tags" multiple filterable allow-create default-first-option :reserve-keyword="false" :aria-label="label" :placeholder="placeholder ?? 'None'" class="tags">
+    <el-option v-for="entry in inUse" :key="entry.tag" :value="entry.tag" :label="entry.tag">
+      {{ entry.tag }} <span class="figure quiet">{{ whole(entry.count) }}</span>
+    </el-option>
+  </el-select>
 </template>
 
 <style scoped>
