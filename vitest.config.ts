@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config'
 const shared = {
   testTimeout: 120_000,
   hookTimeout: 120_000,
+  // Test files share what they load: that alone was a third of the time of the unit tests.
+  isolate: false,
 }
 
 export default defineConfig({
@@ -12,7 +14,9 @@ export default defineConfig({
     // By itself it leaves one core of two idle.
     maxWorkers: 2,
     projects: [
-      { extends: true, test: { ...shared, name: 'unit', include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'app/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
+      { extends: true, test: { ...shared, name: 'unit', include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
+      // Those of the app have stores, and stand-ins for what a browser gives, each file its own.
+      { extends: true, test: { ...shared, name: 'app', isolate: true, include: ['app/**/*.test.ts'] } },
       { extends: true, test: { ...shared, name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: 'tests/helpers/globalSetup.ts' } },
     ],
   },
