@@ -11,6 +11,8 @@ chmodSync(scratch, 0o711)
 process.env.TMPDIR = scratch
 process.on('exit', () => rmSync(scratch, { recursive: true, force: true }))
 const reports = mkdtempSync(join(scratch, 'report-'))
+// What takes long to make is made once for all tests: see tests/helpers/shared.ts.
+process.env.EMPORION_TEST_SHARED = mkdtempSync(join(scratch, 'shared-'))
 let passed = 0
 let failed = 0
 

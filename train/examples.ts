@@ -4,7 +4,11 @@ import { resample } from '../core/audio/resample'
 import { Random, SYNTH_RATE } from '../demo/synth/dsp'
 import { altered, layered, recorded } from './augment'
 import type { Labelled } from './openSets'
+import * as circuits from './synth/circuits'
+import * as digital from './synth/digital'
+import * as meshes from './synth/meshes'
 import { closedHats, cymbals, metals, openHats, shakers, woods } from './synth/metals'
+import { particleShakers, particleWoods } from './synth/particles'
 import { chance, type Maker } from './synth/parts'
 import { rarerClosedHats, rarerCymbals, rarerOpenHats } from './synth/rarerBronze'
 import { rarerClaps, rarerKicks, rarerRims, rarerSnares, rarerToms } from './synth/rarerDrums'
@@ -24,34 +28,36 @@ interface Makers {
   readonly usual: readonly Maker[]
   /** What packs hold less often. They are heard less often too: of equal numbers, the usual ones were told worse. */
   readonly rarer: readonly Maker[]
+  /** The same kinds by other means: circuits, meshes, grains, and what early digital machines did. */
+  readonly otherwise: readonly Maker[]
 }
 
-/** Of this many sounds one is made by a rarer maker. */
-const RARER_EVERY = 3
+/** Whose turn it is, over and over. */
+const TURNS = ['rarer', 'usual', 'otherwise', 'usual'] as const satisfies readonly (keyof Makers)[]
 
 const MAKERS: Readonly<Record<SoundClass, Makers>> = {
-  'kick': { usual: kicks, rarer: rarerKicks },
-  'snare': { usual: snares, rarer: rarerSnares },
-  'rim': { usual: rims, rarer: rarerRims },
-  'clap': { usual: claps, rarer: rarerClaps },
-  'tom': { usual: toms, rarer: rarerToms },
-  'hat.closed': { usual: closedHats, rarer: rarerClosedHats },
-  'hat.open': { usual: openHats, rarer: rarerOpenHats },
-  'cymbal': { usual: cymbals, rarer: rarerCymbals },
-  'hand': { usual: hands, rarer: rarerHands },
-  'shaker': { usual: shakers, rarer: rarerShakers },
-  'metal': { usual: metals, rarer: rarerMetals },
-  'wood': { usual: woods, rarer: rarerWoods },
-  'other': { usual: others, rarer: rarerOthers },
+  'kick': { usual: kicks, rarer: rarerKicks, otherwise: [...circuits.circuitKicks, ...meshes.meshKicks, ...digital.digitalKicks] },
+  'snare': { usual: snares, rarer: rarerSnares, otherwise: [...circuits.circuitSnares, ...meshes.meshSnares, ...digital.digitalSnares] },
+  'rim': { usual: rims, rarer: rarerRims, otherwise: [...circuits.circuitRims, ...digital.digitalRims] },
+  'clap': { usual: claps, rarer: rarerClaps, otherwise: [...circuits.circuitClaps, ...digital.digitalClaps] },
+  'tom': { usual: toms, rarer: rarerToms, otherwise: [...circuits.circuitToms, ...meshes.meshToms, ...digital.digitalToms] },
+  'hat.closed': { usual: closedHats, rarer: rarerClosedHats, otherwise: [...circuits.circuitClosedHats, ...digital.digitalClosedHats] },
+  'hat.open': { usual: openHats, rarer: rarerOpenHats, otherwise: [...circuits.circuitOpenHats, ...digital.digitalOpenHats] },
+  'cymbal': { usual: cymbals, rarer: rarerCymbals, otherwise: [...circuits.circuitCymbals, ...digital.digitalCymbals] },
+  'hand': { usual: hands, rarer: rarerHands, otherwise: [...circuits.circuitHands, ...meshes.meshHands] },
+  'shaker': { usual: shakers, rarer: rarerShakers, otherwise: [...circuits.circuitShakers, ...particleShakers] },
+  'metal': { usual: metals, rarer: rarerMetals, otherwise: [...circuits.circuitMetals, ...digital.digitalMetals] },
+  'wood': { usual: woods, rarer: rarerWoods, otherwise: [...circuits.circuitWoods, ...digital.digitalWoods, ...particleWoods] },
+  'other': { usual: others, rarer: rarerOthers, otherwise: others },
 }
 
 /** Sounds made by chance, `perClass` of each class, altered as sounds are. */
 export function* madeExamples(perClass: number, seed: number): Generator<Example> {
-  for (const [label, { usual, rarer }] of Object.entries(MAKERS)) {
+  for (const [label, makersOf] of Object.entries(MAKERS)) {
     for (let i = 0; i < perClass; i++) {
       const random = new Random(seed * 1_000_003 + i * 97 + label.length * 7919 + label.charCodeAt(0))
-      const makers = i % RARER_EVERY === 0 ? rarer : usual
-      const { samples, sampleRate } = altered(recorded(makers[Math.floor(i / RARER_EVERY) % makers.length]!(random), random), random)
+      const makers = makersOf[TURNS[i % TURNS.length]!]
+      const { samples, sampleRate } = altered(recorded(makers[Math.floor(i / TURNS.length) % makers.length]!(random), random), random)
       const { features } = measure([samples], sampleRate)
       if (features) yield { features, label, set: 'made', name: `${label} ${i}` }
     }

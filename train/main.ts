@@ -8,7 +8,7 @@ import { learn, type Lesson } from './learn'
 import { freepats, haveOpenSets, soundBank, tunedBank, type Labelled } from './openSets'
 import { foldOf, FOLDS, reportOf, type Judged } from './report'
 
-const MADE_PER_CLASS = 1200
+const MADE_PER_CLASS = 1600
 const ALTERED = 20
 const NETWORKS = 4
 const SEED = 5

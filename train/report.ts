@@ -43,14 +43,16 @@ export function reportOf({ heldOut, withoutPatches, withoutBank, byMadeAlone, ma
 Written by \`npm run train\`, from recordings that the judging networks had not heard. The names of files play no part.
 
 The networks (\`core/audio/kinds/\`) learn from ${made.toLocaleString('en')} sounds of our own synthesis (\`train/synth/\`), made by chance, one
-of three by makers of what packs hold less often, and altered as sounds are on their way into packs (tuned, equalised, driven,
-put in a room, cut short, hissed over, at lower rates); and from ${recordings} labelled recordings of two open sets, altered likewise,
+of four by makers of what packs hold less often, one of four by other means than the rest (resonators that are rung, banks of
+squares, meshes, grains that collide, tones that bend each other, few bits), and altered as sounds are on their way into packs
+(tuned, equalised, driven, put in a room, cut short, hissed over, at lower rates); and from ${recordings} labelled recordings of two open sets, altered likewise,
 many after another of their class was laid over them: the percussion presets of the sound bank TimGM6mb (Debian
 \`timgm6mb-soundfont\`, keys by the General MIDI percussion map) and the patches of Freepats (Debian \`freepats\`). Recordings
 that presets share count once; of each class what was recorded counts as much as what was made. Four networks ship, which
 learned from all of it, and what they say is averaged. They can't be judged by what they heard, so others that learned in the
 same way are judged here, each by what it did not hear. Our own makers were widened after a look at how the vectors of both
-sets lie beside those of our sounds, class by class, and hats after a look at what those of the demo were taken for.
+sets lie beside those of our sounds, class by class; hats after a look at what those of the demo were taken for; and drums of
+machines after a look at what another synthesis, written for the purpose, was taken for (kicks that boom on for seconds).
 
 | judged | right | right where it is at least 60 % sure |
 | --- | --- | --- |

@@ -1,10 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { createServer } from 'node:net'
-import { cpSync, existsSync, mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { cpSync, existsSync } from 'node:fs'
 import { delimiter, join, resolve } from 'node:path'
 import type { JobView } from '../../server/jobs/types'
+import { sharedFolder } from './shared'
 
 const OVER = ['done', 'failed', 'cancelled']
 
@@ -35,9 +35,10 @@ export function giveDatabase(data: string): void {
 
 /** Starts a server on an empty folder and gives the database that it made. */
 export async function makeDatabaseTemplate(): Promise<string> {
-  const data = mkdtempSync(join(tmpdir(), 'emporion-template-'))
-  const server = await startServer({ data, roots: [data] })
-  await server.stop()
+  const data = await sharedFolder('first start', async (folder) => {
+    const server = await startServer({ data: folder, roots: [folder] })
+    await server.stop()
+  })
   return join(data, 'db')
 }
 

@@ -2,10 +2,10 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { demoSounds } from '../helpers/demoSounds'
 import { freshFolder } from '../helpers/folder'
 
 const KIT = 'All hands on the night ferry.sfz'
-let demo: string
 let kit: string
 
 /** Runs one of the built commands, as a script would. */
@@ -26,10 +26,8 @@ function convertedTo(target: string): ReturnType<typeof json> {
   return known
 }
 
-beforeAll(() => {
-  demo = freshFolder()
-  execFileSync('node', ['dist/demo.mjs', '--out', join(demo, 'sounds')])
-  kit = join(demo, 'sounds', KIT)
+beforeAll(async () => {
+  kit = join(await demoSounds(), KIT)
 })
 
 describe('the demo\'s largest kit: at least 90 s, with stereo, 24 bit and layers', () => {
