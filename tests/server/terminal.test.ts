@@ -26,13 +26,14 @@ it('a terminal that is closed does not end the server, nor set it spinning: it a
 })
 
 it.each([
-  ['start', {}, '--reset is for the demo only'],
-  ['demo', { 'vault/Mine/kit.json': '{}', 'db/1': '', 'demo-sounds/a.wav': '' }, 'was not made for the demo alone'],
-  ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}', 'in-use': String(process.pid) }, `Another Emporion (process ${process.pid}) is using`],
-])('a reset deletes nothing but a demo that nobody uses: %s with %o', async (mode, files, says) => {
+  ['start', {}, '', '--reset is for the demo only'],
+  ['demo', { 'vault/Mine/kit.json': '{}', 'db/1': '', 'demo-sounds/a.wav': '' }, '', 'was not made for the demo alone'],
+  ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}', 'in-use': String(process.pid) }, '', `Another Emporion (process ${process.pid}) is using`],
+  ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}' }, 'postgres://127.0.0.1/emporion', 'DATABASE_URL is set'],
+])('a reset deletes nothing but a demo that nobody uses: %s with %o and the database "%s"', async (mode, files, databaseUrl, says) => {
   const data = freshFolder()
   for (const [path, text] of Object.entries(files)) put(data, path, text)
-  const { status, stderr } = spawnSync('./emporion', [mode, '--reset', '--data', data], { encoding: 'utf8' })
+  const { status, stderr } = spawnSync('./emporion', [mode, '--reset', '--data', data], { encoding: 'utf8', env: { ...process.env, DATABASE_URL: databaseUrl } })
   expect(status).toBe(1)
   expect(stderr).toContain(says)
   for (const path of Object.keys(files)) expect(existsSync(join(data, path))).toBe(true)
