@@ -1,12 +1,18 @@
 import { mkdir, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, eq, notInArray } from 'drizzle-orm'
+import { and, eq, inArray, notInArray, sql } from 'drizzle-orm'
+import PQueue from 'p-queue'
 import { groupBy } from '../../core/groupBy'
 import { schema, type Database } from '../db/open'
 import { IMPORTING_PREFIX, revisionFolder, STORING_PREFIX } from './layout'
 import { readRevision, readVault, type PresetOnDisk, type RevisionOnDisk } from './read'
 
 const { presetRevisions, presets, presetSounds } = schema
+
+/** How many presets are indexed in one transaction, of how many the files are read at once, and how many copies are written by one statement. */
+const TOGETHER = 50
+const READ_AT_ONCE = 16
+const ROWS_TOGETHER = 1000
 
 /** Takes away what an interrupted store or import left half-written. */
 export async function clearLeftovers(vaultDir: string): Promise<void> {
@@ -28,11 +34,11 @@ export async function syncVault(db: Database, vaultDir: string): Promise<void> {
   await db.delete(presetSounds).where(ids.length > 0 ? notInArray(presetSounds.presetId, ids) : undefined)
   const known = new Map((await db.select().from(presets)).map(preset => [preset.id, preset]))
   const revisions = groupBy(await db.select({ presetId: presetRevisions.presetId, number: presetRevisions.number }).from(presetRevisions), revision => revision.presetId)
-  for (const preset of onDisk) {
+  const changed = onDisk.filter((preset) => {
     const row = known.get(preset.id)
-    const isIndexed = row?.name === preset.name && row.folder === preset.folder && sameNumbers(preset.revisions, revisions.get(preset.id)?.map(revision => revision.number) ?? [])
-    if (!isIndexed) await indexPreset(db, vaultDir, preset)
-  }
+    return row?.name !== preset.name || row.folder !== preset.folder || !sameNumbers(preset.revisions, revisions.get(preset.id)?.map(revision => revision.number) ?? [])
+  })
+  for (let from = 0; from < changed.length; from += TOGETHER) await indexPresets(db, vaultDir, changed.slice(from, from + TOGETHER))
 }
 
 function sameNumbers(some: readonly number[], others: readonly number[]): boolean {
@@ -42,37 +48,65 @@ function sameNumbers(some: readonly number[], others: readonly number[]): boolea
 /** Indexes one preset by its folder; forgets it when the folder is gone. */
 export async function indexFolder(db: Database, vaultDir: string, folder: string): Promise<void> {
   const preset = (await readVault(vaultDir)).presets.find(one => one.folder === folder)
-  if (preset) await indexPreset(db, vaultDir, preset)
+  if (preset) await indexPresets(db, vaultDir, [preset])
 }
 
-async function indexPreset(db: Database, vaultDir: string, preset: PresetOnDisk): Promise<void> {
-  const [known] = await db.select().from(presets).where(eq(presets.id, preset.id))
-  const indexed = known ? await db.select({ number: presetRevisions.number }).from(presetRevisions).where(eq(presetRevisions.presetId, preset.id)) : []
-  const moved = known !== undefined && known.folder !== preset.folder
-  const done = new Set(moved ? [] : indexed.map(row => row.number))
-  const fresh: RevisionOnDisk[] = []
-  for (const number of preset.revisions) {
-    if (!done.has(number)) fresh.push(await readRevision(vaultDir, preset.folder, number))
-  }
+type IndexedPreset = typeof presets.$inferSelect
+
+interface Entry {
+  readonly preset: PresetOnDisk
+  readonly known: IndexedPreset | undefined
+  /** Revisions that were not indexed, or lie elsewhere now. */
+  readonly fresh: readonly RevisionOnDisk[]
+}
+
+async function indexPresets(db: Database, vaultDir: string, group: readonly PresetOnDisk[]): Promise<void> {
+  const ids = group.map(preset => preset.id)
+  const known = new Map((await db.select().from(presets).where(inArray(presets.id, ids))).map(row => [row.id, row]))
+  const indexed = groupBy(await db.select({ presetId: presetRevisions.presetId, number: presetRevisions.number }).from(presetRevisions).where(inArray(presetRevisions.presetId, ids)), row => row.presetId)
+  const entries = await new PQueue({ concurrency: READ_AT_ONCE }).addAll(group.map(preset => async (): Promise<Entry> => {
+    const row = known.get(preset.id)
+    const done = new Set(row?.folder === preset.folder ? indexed.get(preset.id)?.map(({ number }) => number) : [])
+    const fresh: RevisionOnDisk[] = []
+    for (const number of preset.revisions) {
+      if (!done.has(number)) fresh.push(await readRevision(vaultDir, preset.folder, number))
+    }
+    return { preset, known: row, fresh }
+  }))
+  await db.transaction(async (tx) => {
+    await tx.insert(presets).values(entries.map(presetRow)).onConflictDoUpdate({
+      target: presets.id,
+      set: { name: sql`excluded.name`, folder: sql`excluded.folder`, latest: sql`excluded.latest`, type: sql`excluded.type`, patternId: sql`excluded.pattern_id` },
+    })
+    for (const { preset: { id, revisions }, fresh, known: row } of entries) {
+      // What is not on disk any more, and what is read anew.
+      const stays = revisions.filter(number => !fresh.some(revision => revision.number === number))
+      if (row) await tx.delete(presetRevisions).where(and(eq(presetRevisions.presetId, id), notInArray(presetRevisions.number, stays)))
+      if (row) await tx.delete(presetSounds).where(and(eq(presetSounds.presetId, id), notInArray(presetSounds.number, stays)))
+    }
+    const strangers = entries.filter(({ known: row }) => !row).map(({ preset }) => preset.id)
+    await tx.delete(presetSounds).where(inArray(presetSounds.presetId, strangers))
+    const figures = entries.flatMap(({ preset, fresh }) => fresh.map(({ number, storedAt, pads, samples, bytes, problem }) => ({ presetId: preset.id, number, storedAt, pads, samples, bytes, problem })))
+    if (figures.length > 0) await tx.insert(presetRevisions).values(figures)
+    const copies = entries.flatMap(copiesOf)
+    for (let from = 0; from < copies.length; from += ROWS_TOGETHER) await tx.insert(presetSounds).values(copies.slice(from, from + ROWS_TOGETHER))
+  })
+}
+
+/** What is said of a preset by its latest revision, or as it was where that is not fresh. */
+function presetRow({ preset, known, fresh }: Entry): IndexedPreset {
+  const { id, name, folder } = preset
   const latest = preset.revisions.at(-1)!
   const newest = fresh.find(revision => revision.number === latest)
-  const type = newest?.file?.type ?? known?.type ?? 'kit'
-  const patternId = newest ? newest.file?.pattern?.id ?? null : known?.patternId ?? null
-  await db.transaction(async (tx) => {
-    const row = { name: preset.name, folder: preset.folder, latest, type, patternId }
-    await tx.insert(presets).values({ id: preset.id, ...row }).onConflictDoUpdate({ target: presets.id, set: row })
-    await tx.delete(presetRevisions).where(and(eq(presetRevisions.presetId, preset.id), notInArray(presetRevisions.number, [...preset.revisions])))
-    await tx.delete(presetSounds).where(and(eq(presetSounds.presetId, preset.id), notInArray(presetSounds.number, [...preset.revisions])))
-    for (const revision of fresh) {
-      const { number, storedAt, pads, samples, bytes, problem } = revision
-      const figures = { storedAt, pads, samples, bytes, problem }
-      await tx.insert(presetRevisions).values({ presetId: preset.id, number, ...figures })
-        .onConflictDoUpdate({ target: [presetRevisions.presetId, presetRevisions.number], set: figures })
-      await tx.delete(presetSounds).where(and(eq(presetSounds.presetId, preset.id), eq(presetSounds.number, number)))
-      const copies = Object.entries(revision.file?.samples ?? {}).map(([soundHash, sample]) => ({
-        presetId: preset.id, number, soundHash, path: [preset.folder, revisionFolder(number), 'data', sample.path].join('/'),
-      }))
-      if (copies.length > 0) await tx.insert(presetSounds).values(copies)
-    }
-  })
+  return {
+    id, name, folder, latest,
+    type: newest?.file?.type ?? known?.type ?? 'kit',
+    patternId: (newest ? newest.file?.pattern?.id : known?.patternId) ?? null,
+  }
+}
+
+function copiesOf({ preset, fresh }: Entry): (typeof presetSounds.$inferInsert)[] {
+  return fresh.flatMap(({ number, file }) => Object.entries(file?.samples ?? {}).map(([soundHash, sample]) => ({
+    presetId: preset.id, number, soundHash, path: [preset.folder, revisionFolder(number), 'data', sample.path].join('/'),
+  })))
 }

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { useRafFn } from '@vueuse/core'
+import { useIntervalFn } from '@vueuse/core'
 import { toDb } from '~~/core/audio/level'
 import { METER_FRAMES, useOutput } from '../../audio/output'
+import { useFramesWhile } from '../../composables/useFramesWhile'
 
 const LOWEST_DB = -60
 const FALL_DB_PER_SECOND = 36
 const HOLD_MS = 1500
+/** How often is looked whether silence has ended. */
+const LISTEN_MS = 50
 /** Looked at twice, since the clock and the samples are not read at one moment. */
 const OVERLAP_FRAMES = 1024
 
@@ -14,24 +17,36 @@ const held = ref(LOWEST_DB)
 const samples = new Float32Array(METER_FRAMES)
 let heldSince = 0
 let seenUntil = 0
+let heard = 0
 
-/** Shows the peak of what leaves Emporion, and holds the highest for a while. Where the page was held up, what came meanwhile counts too. */
-useRafFn(({ delta, timestamp }) => {
+/** Notes the peak of what left Emporion since the last time. Where the page was held up, what came meanwhile counts too. */
+function listen(): void {
   const { context, meter } = useOutput()
-  let peak = 0
-  if (context.state === 'running') {
-    meter.getFloatTimeDomainData(samples)
-    const fresh = Math.ceil((context.currentTime - seenUntil) * context.sampleRate) + OVERLAP_FRAMES
-    for (let i = Math.max(0, samples.length - fresh); i < samples.length; i++) peak = Math.max(peak, Math.abs(samples[i]!))
-    seenUntil = context.currentTime
-  }
-  const now = Math.max(LOWEST_DB, toDb(peak))
+  if (context.state !== 'running') return
+  meter.getFloatTimeDomainData(samples)
+  const fresh = Math.ceil((context.currentTime - seenUntil) * context.sampleRate) + OVERLAP_FRAMES
+  for (let i = Math.max(0, samples.length - fresh); i < samples.length; i++) heard = Math.max(heard, Math.abs(samples[i]!))
+  seenUntil = context.currentTime
+}
+
+/** Shows the peak, and holds the highest for a while. */
+const show = useFramesWhile((delta, timestamp) => {
+  listen()
+  const now = Math.max(LOWEST_DB, toDb(heard))
+  heard = 0
   const shown = Math.max(now, level.value - FALL_DB_PER_SECOND * delta / 1000)
   if (Math.abs(shown - level.value) > 0.05) level.value = shown
-  if (now < held.value && timestamp - heldSince < HOLD_MS) return
-  if (now !== held.value) held.value = now
-  heldSince = timestamp
+  if (now >= held.value || timestamp - heldSince >= HOLD_MS) {
+    if (now !== held.value) held.value = now
+    heldSince = timestamp
+  }
+  return level.value > LOWEST_DB || held.value > LOWEST_DB
 })
+
+useIntervalFn(() => {
+  listen()
+  if (toDb(heard) > LOWEST_DB) show()
+}, LISTEN_MS)
 
 const part = (db: number) => Math.max(0, Math.min(1, (db - LOWEST_DB) / -LOWEST_DB))
 </script>

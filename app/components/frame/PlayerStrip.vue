@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VideoPause, VideoPlay } from '@element-plus/icons-vue'
-import { useEventListener, useRafFn } from '@vueuse/core'
+import { useEventListener } from '@vueuse/core'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
 import { noteName } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
@@ -9,6 +9,7 @@ import { auditionPosition } from '../../audio/audition'
 import { canChooseDevice, chooseDevice, outputDevices } from '../../audio/output'
 import { api } from '../../composables/useApi'
 import { counted, kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
+import { useFramesWhile } from '../../composables/useFramesWhile'
 import { say } from '../../composables/useSay'
 import { useCompare } from '../../stores/compare'
 import { usePlayer } from '../../stores/player'
@@ -96,10 +97,11 @@ onMounted(async () => {
 })
 if ('mediaDevices' in navigator) useEventListener(navigator.mediaDevices, 'devicechange', () => void findDevices())
 
-useRafFn(() => {
-  const now = auditionPosition()
-  if (now !== played.value) played.value = now
+const showPlayed = useFramesWhile(() => {
+  played.value = auditionPosition()
+  return player.isPlaying
 })
+watch(() => player.isPlaying, showPlayed, { immediate: true })
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener, useRafFn } from '@vueuse/core'
+import { useElementSize, useEventListener } from '@vueuse/core'
 import { barTicks, lengthTicks, TICKS_PER_QUARTER, type Hit } from '~~/core/groove/document'
 import { eraseHits } from '~~/core/groove/edits'
 import { placeText } from '~~/core/groove/place'
@@ -76,17 +76,23 @@ watch([cursorRow, () => grooves.cursorTick], () => {
   else if (y + ROW_HEIGHT > view.scrollTop + height.value) view.scrollTop = y + ROW_HEIGHT - height.value
 })
 
-useRafFn(() => {
+const showPlayhead = useFramesWhile(() => {
   const head = playhead.value
-  if (!head) return
   const tick = grooves.isRunning ? grooves.tickAt(performance.now()) : null
+  if (head) placePlayhead(head, tick)
+  return grooves.isRunning
+})
+onMounted(showPlayhead)
+watch(() => grooves.isRunning, showPlayhead)
+
+function placePlayhead(head: HTMLElement, tick: number | null): void {
   head.style.display = tick === null || tick < 0 ? 'none' : ''
   if (tick === null || tick < 0) return
   const x = tick * pixelsPerTick.value
   head.style.transform = `translateX(${x - scrollLeft.value}px)`
   const view = scroller.value
   if (settings.groove.follows && view && (x < view.scrollLeft || x > view.scrollLeft + width.value - 20)) view.scrollLeft = Math.max(0, x - 40)
-})
+}
 
 /** The hit under a place, the nearest of those that it is drawn over. */
 function hitAt(row: number, x: number): Hit | undefined {
