@@ -221,10 +221,11 @@ export class JobRunner {
     const progress = this.running.get(row.id)?.progress ?? null
     this.running.delete(row.id)
     const ended: JobRow = { ...row, ...end, progress, finishedAt: new Date() }
+    // Before anyone is told that it has ended: whoever then looks what is still to come finds the scan.
+    if (ended.state === 'done' && ended.request.kind === 'unpack') await this.scanUnpacked(ended.result).catch((thrown: unknown) => console.error(`What was unpacked could not be brought in: ${messageOf(thrown)}`))
     this.unwritten.set(row.id, ended)
     await this.writeEnds()
     this.events.send({ type: 'job', job: this.view(ended) })
-    if (ended.state === 'done' && ended.request.kind === 'unpack') await this.scanUnpacked(ended.result).catch((thrown: unknown) => console.error(`What was unpacked could not be brought in: ${messageOf(thrown)}`))
     this.startNext()
   }
 
