@@ -85,6 +85,8 @@ async function indexPresets(db: Database, vaultDir: string, group: readonly Pres
       if (row) await tx.delete(presetSounds).where(and(eq(presetSounds.presetId, id), notInArray(presetSounds.number, stays)))
     }
     const strangers = entries.filter(({ known: row }) => !row).map(({ preset }) => preset.id)
+    // Whoever indexed the same at the same time may have written them already.
+    await tx.delete(presetRevisions).where(inArray(presetRevisions.presetId, strangers))
     await tx.delete(presetSounds).where(inArray(presetSounds.presetId, strangers))
     const figures = entries.flatMap(({ preset, fresh }) => fresh.map(({ number, storedAt, pads, samples, bytes, problem }) => ({ presetId: preset.id, number, storedAt, pads, samples, bytes, problem })))
     if (figures.length > 0) await tx.insert(presetRevisions).values(figures)

@@ -22,7 +22,7 @@ const FASTEST = 0.66
  * A square skin held at its edges, as a mesh of points that pull at one another, heard at one of them. Source: the
  * two-dimensional wave equation by finite differences, with losses as in Bilbao, "Numerical Sound Synthesis" (from memory).
  */
-export function struckMesh({ hz, seconds, points, loss, damping, place, touch, tension }: Skin): Float32Array {
+function struckMesh({ hz, seconds, points, loss, damping, place, touch, tension }: Skin): Float32Array {
   const slower = Math.max(1, Math.floor(SYNTH_RATE / (hz * points * 2.3)))
   const rate = SYNTH_RATE / slower
   const speed = Math.min(FASTEST, hz * 2 * points / Math.SQRT2 / rate)
