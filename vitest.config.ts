@@ -13,6 +13,8 @@ export default defineConfig({
   test: {
     // By itself it leaves one core of two idle.
     maxWorkers: 2,
+    // In another order each time, by a seed that is printed: what one file leaves in a decoder or a store must not matter to another.
+    sequence: { shuffle: { files: true, tests: false }, seed: Number(process.env.EMPORION_ORDER_SEED ?? Date.now() % 1_000_000) },
     projects: [
       { extends: true, test: { ...shared, name: 'unit', include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
       // Those of the app have stores, and stand-ins for what a browser gives, each file its own.

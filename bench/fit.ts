@@ -20,6 +20,7 @@ import type { MadeSample } from '../core/formats/write'
 import { emptyKit, emptyPad, type Kit } from '../core/kit/document'
 import { velocityRanges } from '../core/kit/ranges'
 import { listForeign } from '../server/fit/foreign'
+import { anywhere } from '../server/files/opener'
 import { withFile } from '../server/fit/fileSource'
 import { realDisk } from '../server/vault/disk'
 import { identify, layerOf, NO_WISHES, Sounds } from '../tests/helpers/fit'
@@ -105,8 +106,8 @@ async function bankFigures(): Promise<Figure[]> {
     })
   }))
   const copy = { name: `a plain copy of it, ${(bytes / 1e6).toFixed(0)} MB`, value: median(copies) }
-  const list = await timed(() => listForeign(path))
-  const read = await timed(() => withFile(path, async source => readPreset(await openBank(source), 0, identify)))
+  const list = await timed(() => listForeign(path, anywhere(path)))
+  const read = await timed(() => withFile(path, anywhere(path), async source => readPreset(await openBank(source), 0, identify)))
   const plain = await timed(() => readFileSync(path))
   return [
     { name: 'a SoundFont bank written and flushed', value: write, unit: 'ms', yardstick: copy },

@@ -1,36 +1,65 @@
-import { mkdtemp, readFile, rm, stat } from 'node:fs/promises'
+import { mkdtemp, realpath, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { parseArgs } from 'node:util'
-import { messageOf } from '../core/errors'
+import { EmporionError } from '../core/errors'
+import { anywhere } from '../server/files/opener'
+import { findTarget } from '../server/fit/targets'
+import { verifyWritten } from '../server/fit/verifyWritten'
 import { unzipInto } from '../server/library/unzip'
-import { bagIn, bagProblemsOf } from '../server/vault/checkBag'
-import { readKitFile } from '../core/formats/package/kitFile'
+import { bagWithin, readPackage } from '../server/vault/package'
+import { command } from './command'
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean', default: false } } })
-if (positionals.length !== 1) {
-  console.error('usage: ./emporion verify PACKAGE [--json]\n\nPACKAGE is a kit package (.zip), or the folder of a preset\'s revision.')
-  process.exit(2)
-}
-const path = resolve(positionals[0]!)
-const work = await mkdtemp(join(tmpdir(), 'emporion-verify-'))
+const USAGE = `usage: ./emporion verify PACKAGE [--json]
+       ./emporion verify FOLDER --to TARGET [--data DIR] [--json]
 
-try {
-  const isFolder = (await stat(path)).isDirectory()
-  if (!isFolder) await unzipInto(path, work, { signal: new AbortController().signal, onEntry: () => undefined })
-  const bag = await bagIn(isFolder ? path : work)
-  const problems = await bagProblemsOf(bag)
-  const { kit, samples } = readKitFile(await readFile(join(bag, 'data', 'kit.json'), 'utf8'))
-  const pads = kit.pads.filter(pad => pad.layers.length > 0).length
-  if (values.json) console.log(JSON.stringify({ path, kit: kit.name, pads, samples: Object.keys(samples).length, problems }))
-  else console.log(problems.length > 0 ? problems.join('\n') : `${kit.name}: ${pads} pads, ${Object.keys(samples).length} samples, all as they were stored.`)
-  process.exitCode = problems.length > 0 ? 1 : 0
+PACKAGE is a kit package (.zip), or the folder of a preset or of one of its revisions. Every file is checked against its
+checksum, and every sample is decoded and compared with what the kit calls it.
+FOLDER was written for a target: it is checked against that target's limits.
+Ends with 0 where all is as it should be, 1 where something is wrong, 2 where the arguments were not understood,
+3 where it is not there, 4 where it can't be read.`
+
+const signal = new AbortController().signal
+
+await command(USAGE, { to: { type: 'string' }, data: { type: 'string' }, json: { type: 'boolean', default: false } },
+  ({ positionals, values }) => {
+    if (positionals.length !== 1) return positionals.length === 0 ? 'verify needs a package or a folder.' : 'verify takes one package or folder at a time.'
+    return values.data !== undefined && values.to === undefined ? '--data is where targets are looked for, so it needs --to.' : undefined
+  },
+  async ({ positionals, values }) => {
+    const path = resolve(positionals[0]!)
+    const found = await stat(path).catch(() => {
+      throw new EmporionError('not-found', `${path} is not there.`)
+    })
+    const { problems, summary, facts } = values.to === undefined ? await verifyPackage(path, found.isDirectory()) : await verifyFolder(path, values.to, values.data)
+    if (values.json) console.log(JSON.stringify({ path, ...facts, problems }))
+    else console.log(problems.length > 0 ? problems.join('\n') : summary)
+    return problems.length > 0 ? 1 : 0
+  })
+
+interface Verified {
+  readonly problems: readonly string[]
+  readonly summary: string
+  readonly facts: Readonly<Record<string, unknown>>
 }
-catch (thrown) {
-  if (values.json) console.log(JSON.stringify({ path, problems: [messageOf(thrown)] }))
-  console.error(messageOf(thrown))
-  process.exitCode = 1
+
+async function verifyPackage(path: string, isFolder: boolean): Promise<Verified> {
+  const work = await realpath(await mkdtemp(join(tmpdir(), 'emporion-verify-')))
+  try {
+    const damaged = isFolder ? [] : await unzipInto(path, work, { signal, onEntry: () => undefined })
+    const bag = await bagWithin(isFolder ? path : work)
+    const { file, problems } = await readPackage(bag, { roots: isFolder ? anywhere(path) : [work], signal })
+    const all = [...damaged.map(({ path: entry, reason }) => `${entry}: ${reason}`), ...problems]
+    if (!file) return { problems: all, summary: '', facts: {} }
+    const facts = { kit: file.kit.name, pads: file.kit.pads.filter(pad => pad.layers.length > 0).length, samples: Object.keys(file.samples).length }
+    return { problems: all, summary: `${facts.kit}: ${facts.pads} pads, ${facts.samples} samples, all as they were stored.`, facts }
+  }
+  finally {
+    await rm(work, { recursive: true, force: true })
+  }
 }
-finally {
-  await rm(work, { recursive: true, force: true })
+
+async function verifyFolder(path: string, to: string, data: string | undefined): Promise<Verified> {
+  const target = await findTarget(resolve(data ?? join(process.env.EMPORION_ROOT ?? '.', '.data', 'own')), to)
+  const { problems, kit, pads, samples } = await verifyWritten(path, target, { signal, onStep: () => undefined })
+  return { problems, summary: `${kit}: ${pads} pads, ${samples} samples, all within the limits of ${target.name}.`, facts: { kit, target: target.id, pads, samples } }
 }

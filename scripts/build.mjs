@@ -12,7 +12,7 @@ await build({
     ...workers.map(path => [`workers/${path.slice('server/workers/'.length, -'.ts'.length)}`, path]),
     ['demo', 'demo/main.ts'],
     ['demo.worker', 'demo/make.worker.ts'],
-    ...['analyse', 'convert', 'targets', 'verify'].map(name => [name, `cli/${name}.ts`]),
+    ...['analyse', 'convert', 'reset', 'targets', 'verify'].map(name => [name, `cli/${name}.ts`]),
     ['train', 'train/main.ts'],
     ['bench', 'bench/main.ts'],
   ]),

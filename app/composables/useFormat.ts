@@ -1,7 +1,7 @@
 import { toDb } from '~~/core/audio/level'
 
-/** Made once each: to make one takes longer than to use it a hundred times. */
-const wholeNumber = new Intl.NumberFormat('en-GB')
+export { counted, whole } from '~~/core/wording'
+
 const dateAndTime = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
 /** Seconds with two digits behind the point. */
@@ -22,16 +22,6 @@ export function peakDb(peak: number): string {
 /** Bytes in MB of 10^6, or kB where they are few. */
 export function megabytes(bytes: number): string {
   return bytes < 100_000 ? `${(bytes / 1e3).toFixed(1)} kB` : `${(bytes / 1e6).toFixed(1)} MB`
-}
-
-/** A whole number with thin groups: 104,233. */
-export function whole(value: number): string {
-  return wholeNumber.format(value)
-}
-
-/** "1 sample", "23 samples". */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${whole(count)} ${count === 1 ? one : many}`
 }
 
 /** A sample rate in kHz: 44.1 kHz. */

@@ -1,5 +1,12 @@
 import { EmporionError } from '../errors'
 
+/** True when the bytes begin with these characters, each of one byte. */
+export function startsWith(bytes: Uint8Array, text: string): boolean {
+  if (bytes.length < text.length) return false
+  for (let i = 0; i < text.length; i++) if (bytes[i] !== text.charCodeAt(i)) return false
+  return true
+}
+
 /**
  * Reads numbers and texts from bytes with every access checked, so that a hostile file ends in an
  * `unreadable` error and never in a read past the end.

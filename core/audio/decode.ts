@@ -8,7 +8,7 @@ import { isWave, mpegWithin, readWave } from './wave/read'
 import { isWave64, readWave64 } from './wave64/read'
 
 /** Raised when files are read that were not before: those that could not be read are tried again then. */
-export const READERS_VERSION = 3
+export const READERS_VERSION = 4
 
 /** Largest file that is decoded whole, in bytes. */
 export const LARGEST_FILE_BYTES = 256_000_000
@@ -32,14 +32,14 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
   const compressed = await import('./compressed')
   if (compressed.isFlac(untagged)) return compressed.readFlac(untagged)
   if (compressed.isOgg(untagged)) return compressed.readOgg(untagged)
-  if (compressed.isMp3(bytes)) return compressed.readMp3(bytes)
-  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, Ogg or MP3.')
+  if (compressed.isMpeg(bytes)) return compressed.readMpeg(bytes)
+  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, Ogg or MPEG audio.')
 }
 
 async function carriedMpeg(wave: Uint8Array): Promise<DecodedAudio | undefined> {
   const within = mpegWithin(wave)
   if (!within) return undefined
-  const { readMp3 } = await import('./compressed')
-  const audio = await readMp3(within.stream)
+  const { readMpeg } = await import('./compressed')
+  const audio = await readMpeg(within.stream)
   return { ...audio, facts: { ...audio.facts, container: 'WAVE', codec: within.codec, embedded: within.embedded } }
 }

@@ -1,6 +1,6 @@
 import { AIFF_TAG_CHUNK, iffChunks, isAiff } from './aiff/read'
 import { ByteReader } from './bytes'
-import { isFlac, isMp3, isOgg } from './compressed'
+import { isFlac, isMpeg, isOgg } from './compressed'
 import type { FileTags } from './decoded'
 import { behindTag } from './id3'
 import { isWave } from './wave/read'
@@ -37,7 +37,8 @@ function tagged(bytes: Uint8Array): string | undefined {
   if (isAiff(bytes)) return hasChunk(iffChunks(new ByteReader(bytes, 'file')), [AIFF_TAG_CHUNK]) ? 'audio/aiff' : undefined
   if (isFlac(behindTag(bytes))) return 'audio/flac'
   if (isOgg(bytes)) return 'audio/ogg'
-  return isMp3(bytes) ? 'audio/mpeg' : undefined
+  // Whatever container lies behind it.
+  return behindTag(bytes) !== bytes || isMpeg(bytes) ? 'audio/mpeg' : undefined
 }
 
 function hasChunk(chunks: readonly { readonly id: string }[], ids: readonly string[]): boolean {

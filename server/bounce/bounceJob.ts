@@ -13,6 +13,7 @@ import { joinKits } from '../../core/kit/joinKits'
 import { bounceFrames, type BounceRequest } from '../../core/render/bounce'
 import { planStems, shareStems, stemFileName, type Stem, type StemPlan } from '../../core/render/stems'
 import type { JobContext } from '../jobs/context'
+import { workName } from '../files/work'
 import { expectSounds, locateSound } from '../library/locate'
 import { realDisk } from '../vault/disk'
 import { numbered, putFree } from '../vault/putFree'
@@ -35,7 +36,7 @@ const PARTS_A_CORE = 2
  */
 export async function bounceJob({ spec, folder }: { readonly spec: BounceSpec, readonly folder: string | null }, context: JobContext): Promise<Bounced> {
   const target = folder ?? exportsDir(context.config.cacheDir)
-  const work = join(target, `.bounce-${randomUUID()}`)
+  const work = join(target, workName(context.config.dataDir))
   try {
     await mkdir(work, { recursive: true })
     return await bounceInto(spec, target, work, folder === null, context)

@@ -13,15 +13,19 @@ export function exportsDir(cacheDir: string): string {
   return join(cacheDir, 'exports')
 }
 
-/** Takes away what was made to be downloaded a day ago or before, and what was not finished. */
-export async function clearExports(cacheDir: string): Promise<void> {
+/** Takes away what was made to be downloaded a day ago or before, and what was not finished. Gives how many that were. */
+export async function clearExports(cacheDir: string): Promise<number> {
   const folder = exportsDir(cacheDir)
   await mkdir(folder, { recursive: true })
+  let cleared = 0
   for (const name of await readdir(folder)) {
     const path = join(folder, name)
     const { mtimeMs } = await stat(path)
-    if (name.startsWith('.') || Date.now() - mtimeMs > KEEP_MS) await rm(path, { recursive: true, force: true })
+    if (!name.startsWith('.') && Date.now() - mtimeMs <= KEEP_MS) continue
+    await rm(path, { recursive: true, force: true })
+    cleared++
   }
+  return cleared
 }
 
 /**

@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises'
 import { decodeAudio } from '../../core/audio/decode'
 import type { StereoDepth } from '../../core/audio/wave/stereoEncoder'
 import { EmporionError, messageOf, type ErrorCode } from '../../core/errors'
@@ -6,6 +5,7 @@ import type { SoundRef } from '../../core/kit/document'
 import { bounceBlocks, type BounceRequest } from '../../core/render/bounce'
 import { prepareSound, silentSound } from '../../core/render/prepare'
 import type { PreparedSound } from '../../core/render/voice'
+import { realDisk } from '../vault/disk'
 import { WaveFile } from './waveFile'
 import { bounceError } from './words'
 
@@ -55,7 +55,7 @@ export async function renderPart(part: BouncePart): Promise<PartResult> {
 async function render({ request, sounds, heard, files: wanted, depth, gain, state, place }: BouncePart): Promise<WrittenFile[]> {
   const prepared = new Map<string, PreparedSound>()
   for (const sound of sounds) {
-    prepared.set(sound.id, heard.has(sound.id) ? prepareSound(await decodeAudio(await readFile(sound.path)), request.sampleRate) : silentSound(sound, request.sampleRate))
+    prepared.set(sound.id, heard.has(sound.id) ? prepareSound(await decodeAudio(await realDisk.readFile(sound.path)), request.sampleRate) : silentSound(sound, request.sampleRate))
     if (Atomics.load(state, STOP) !== 0) return []
   }
   const files: WaveFile[] = []

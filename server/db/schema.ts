@@ -31,6 +31,8 @@ export const sources = pgTable('sources', {
   otherEndings: jsonb('other_endings').$type<Readonly<Record<string, number>>>().notNull().default({}),
   /** The archive that it was unpacked from, where that lies on this machine; it is unpacked once. */
   archive: text('archive'),
+  /** Entries of that archive that were damaged, with the reason: they are listed as unreadable. */
+  leftOut: jsonb('left_out').$type<readonly { readonly path: string, readonly reason: string }[]>().notNull().default([]),
   /** A paused source is neither watched nor measured anew. */
   paused: boolean('paused').notNull().default(false),
 }, table => [uniqueIndex('sources_path').on(table.path)])
@@ -39,6 +41,8 @@ export const sources = pgTable('sources', {
 export const sounds = pgTable('sounds', {
   id: serial('id').primaryKey(),
   hash: text('hash').notNull(),
+  /** Its identity to earlier versions, which read its file otherwise: kits and presets of then call it by that. */
+  formerHash: text('former_hash'),
   container: text('container').notNull(),
   codec: text('codec').notNull(),
   sampleRate: integer('sample_rate').notNull(),
@@ -97,6 +101,7 @@ export const sounds = pgTable('sounds', {
   revision: bigint('revision', { mode: 'number' }).notNull().default(sql`nextval('sounds_revisions')`),
 }, table => [
   uniqueIndex('sounds_hash').on(table.hash),
+  index('sounds_former_hash').on(table.formerHash).where(sql`former_hash IS NOT NULL`),
   index('sounds_revision').on(table.revision),
   index('sounds_figures_version').on(table.figuresVersion),
 ])
@@ -264,6 +269,9 @@ export const presetSounds = pgTable('preset_sounds', {
   soundHash: text('sound_hash').notNull(),
   /** Below the vault's folder. */
   path: text('path').notNull(),
+  /** Of the file when it was last decoded and found to be the sound; null: never yet. */
+  size: bigint('size', { mode: 'number' }),
+  modifiedMs: doublePrecision('modified_ms'),
 }, table => [
   primaryKey({ columns: [table.presetId, table.number, table.soundHash] }),
   index('preset_sounds_hash').on(table.soundHash),

@@ -6,6 +6,7 @@ import { freshFolder } from '../../tests/helpers/folder'
 import { writeWave } from '../../core/audio/wave/write'
 import { SHIPPED_TARGETS } from '../../core/fit/shipped'
 import type { Kit } from '../../core/kit/document'
+import { anywhere } from '../files/opener'
 import { realDisk, type Disk } from '../vault/disk'
 import { NO_WISHES, writeFit, type FitAsked } from './exportFit'
 import { listForeign, readForeign } from './foreign'
@@ -25,7 +26,7 @@ function loaded(missing: readonly string[] = []): LoadedKit {
 }
 
 const steering: Steering = { signal: new AbortController().signal, onStep: () => undefined }
-const asked = (id: string, more: Partial<FitAsked> = {}): FitAsked => ({ target: target(id), wishes: NO_WISHES, cacheDir: null, ...more })
+const asked = (id: string, more: Partial<FitAsked> = {}): FitAsked => ({ target: target(id), wishes: NO_WISHES, cacheDir: null, dataDir: null, ...more })
 
 function contents(folder: string): Map<string, string> {
   return new Map(readdirSync(folder, { recursive: true, withFileTypes: true }).filter(entry => entry.isFile()).map(entry => [join(entry.parentPath, entry.name).slice(folder.length), readFileSync(join(entry.parentPath, entry.name)).toString('base64')]))
@@ -40,8 +41,8 @@ describe('writing a kit for a target', () => {
     expect(first.files.map(file => file.path)).toContain('report.html')
     const main = first.files.find(file => /\.(sfz|sf2|dls|zip)$/.test(file.path))
     const path = main ? join(first.folder!, main.path) : first.folder!
-    await listForeign(path)
-    const back = await readForeign(path, { middleC: target(id).middleC }, steering)
+    await listForeign(path, anywhere(path))
+    const back = await readForeign(path, anywhere(path), { middleC: target(id).middleC }, steering)
     expect(back.kit.pads.filter(pad => pad.layers.length > 0)).toHaveLength(3)
     await back.close()
   })
@@ -106,7 +107,7 @@ describe('reading kits of other forms', () => {
     writeFileSync(join(folder, 'kit', 'Samples', 'Kick One.WAV'), wave)
     writeFileSync(join(folder, 'outside.wav'), wave)
     writeFileSync(join(folder, 'kit', 'k.sfz'), '<region> sample=samples\\kick one.wav key=36\n<region> sample=../outside.wav key=37')
-    const read = await readForeign(join(folder, 'kit', 'k.sfz'), { middleC: 'C3' }, steering)
+    const read = await readForeign(join(folder, 'kit', 'k.sfz'), anywhere(folder), { middleC: 'C3' }, steering)
     expect(read.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note)).toEqual([36])
     expect(read.remarks.join()).toContain('leaves the folder')
     await read.close()
@@ -115,8 +116,8 @@ describe('reading kits of other forms', () => {
   it('what is no kit is refused with a reason', async () => {
     const folder = freshFolder()
     writeFileSync(join(folder, 'a.txt'), 'hello')
-    await expect(listForeign(join(folder, 'a.txt'))).rejects.toMatchObject({ code: 'unreadable' })
-    await expect(listForeign(join(folder, 'nothing'))).rejects.toMatchObject({ code: 'not-found' })
-    await expect(readForeign(folder, { middleC: 'C3' }, steering)).rejects.toMatchObject({ code: 'unreadable' })
+    await expect(listForeign(join(folder, 'a.txt'), anywhere(folder))).rejects.toMatchObject({ code: 'unreadable' })
+    await expect(listForeign(join(folder, 'nothing'), anywhere(folder))).rejects.toMatchObject({ code: 'not-found' })
+    await expect(readForeign(folder, anywhere(folder), { middleC: 'C3' }, steering)).rejects.toMatchObject({ code: 'unreadable' })
   })
 })

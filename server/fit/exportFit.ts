@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
 import { mkdir, open, readdir, rm, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
@@ -13,6 +12,9 @@ import { shortfallWords } from '../../core/fit/words'
 import { writeForTarget } from '../../core/fit/write'
 import { portableName } from '../../core/formats/package/names'
 import { utf8, type WrittenFile } from '../../core/formats/write'
+import type { Kit } from '../../core/kit/document'
+import { padLabel } from '../../core/kit/padLabel'
+import { workName } from '../files/work'
 import { identityOf } from '../library/analyse'
 import { diskError, realDisk, type Disk } from '../vault/disk'
 import { packageStream } from '../vault/exportZip'
@@ -31,6 +33,8 @@ export interface FitAsked {
   readonly withoutMissing?: boolean
   /** Where measures are kept; null: nowhere. */
   readonly cacheDir: string | null
+  /** Whose work it is; null on the command line. */
+  readonly dataDir: string | null
 }
 
 /** What came of it. */
@@ -44,8 +48,18 @@ export interface Fitted {
   readonly kept: number
   readonly dropped: number
   readonly leftOut: number
+  /** The samples that are not written, by the pad that they lie on. */
+  readonly lost: readonly LostSample[]
   readonly loweredDb: number
   readonly missing: readonly string[]
+}
+
+/** A sample that gave way. */
+export interface LostSample {
+  readonly pad: string
+  readonly sound: string
+  /** `left out`: with its whole pad. */
+  readonly state: 'dropped' | 'left out'
 }
 
 export const NO_WISHES: Wishes = { holds: {}, importance: {} }
@@ -83,7 +97,7 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
   const { loaded, plan, missing } = await planKit(source, asked, steering)
   const { target } = asked
   refuseShortfalls(loaded.kit.name, plan, target)
-  const work = join(out, `.fit-${randomUUID()}`)
+  const work = join(out, workName(asked.dataDir))
   try {
     const { files, facts } = await filesOf(loaded, plan, asked, work, steering, disk)
     const report: WrittenFile[] = [{ path: 'report.html', bytes: utf8(reportHtml(facts)) }, { path: 'report.txt', bytes: utf8(reportText(facts)) }]
@@ -100,7 +114,7 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
     const count = (state: string) => plan.rows.filter(row => row.state === state).length
     return {
       kit: loaded.kit.name, target: target.id, folder, files: written, plan: { before: plan.before, after: plan.after, cost: plan.cost },
-      kept: count('kept'), dropped: count('dropped'), leftOut: count('left out'), loweredDb: facts.loweredDb, missing,
+      kept: count('kept'), dropped: count('dropped'), leftOut: count('left out'), lost: lostOf(loaded.kit, plan), loweredDb: facts.loweredDb, missing,
     }
   }
   catch (thrown) {
@@ -109,6 +123,14 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
   finally {
     await rm(work, { recursive: true, force: true })
   }
+}
+
+function lostOf(kit: Kit, { rows }: FitPlan): LostSample[] {
+  return rows.flatMap(({ state, padIndex, unit }) => {
+    if (state === 'kept') return []
+    const pad = kit.pads[padIndex]!
+    return [{ pad: padLabel(padIndex), sound: pad.layers[unit.layers[0]!]!.sound.name, state }]
+  })
 }
 
 /** @throws EmporionError `limit` naming each limit that cannot be met, by how much, and what would be enough */

@@ -1,28 +1,21 @@
-import { open } from 'node:fs/promises'
 import { EmporionError } from '../../core/errors'
 import type { ByteSource } from '../../core/formats/riff'
+import { usingUserFile } from '../files/opener'
 
 /** A file that is read piece by piece, and closed when the work with it is done. */
-export async function withFile<T>(path: string, work: (source: ByteSource) => Promise<T>): Promise<T> {
-  const handle = await open(path, 'r')
-  try {
-    const { size } = await handle.stat()
-    return await work({
-      size,
-      async read(offset, length) {
-        if (offset < 0 || length < 0 || offset + length > size) throw new EmporionError('unreadable', `The file ends at byte ${size}, before byte ${offset + length} that its header speaks of.`)
-        const bytes = new Uint8Array(length)
-        let done = 0
-        while (done < length) {
-          const { bytesRead } = await handle.read(bytes, done, length - done, offset + done)
-          if (bytesRead === 0) throw new EmporionError('unreadable', 'The file became shorter while it was read.')
-          done += bytesRead
-        }
-        return bytes
-      },
-    })
-  }
-  finally {
-    await handle.close()
-  }
+export function withFile<T>(path: string, roots: readonly string[], work: (source: ByteSource) => Promise<T>): Promise<T> {
+  return usingUserFile(path, roots, ({ handle, size }) => work({
+    size,
+    async read(offset, length) {
+      if (offset < 0 || length < 0 || offset + length > size) throw new EmporionError('unreadable', `The file ends at byte ${size}, before byte ${offset + length} that its header speaks of.`)
+      const bytes = new Uint8Array(length)
+      let done = 0
+      while (done < length) {
+        const { bytesRead } = await handle.read(bytes, done, length - done, offset + done)
+        if (bytesRead === 0) throw new EmporionError('unreadable', 'The file became shorter while it was read.')
+        done += bytesRead
+      }
+      return bytes
+    },
+  }))
 }

@@ -94,7 +94,7 @@ async function writeOne({ kit: asked, target, wishes, way, withoutMissing }: ToW
     const loaded = await kitOfStudio(asked, db, config)
     name = loaded.kit.name
     await mkdir(out, { recursive: true })
-    const fitted = await writeFit(loaded, { target, wishes, withoutMissing, cacheDir: config.cacheDir, ...(way === null ? {} : { way }) }, out, steering)
+    const fitted = await writeFit(loaded, { target, wishes, withoutMissing, cacheDir: config.cacheDir, dataDir: config.dataDir, ...(way === null ? {} : { way }) }, out, steering)
     return {
       kit: name, target: target.name, folder: fitted.folder, files: fitted.files.length, bytes: fitted.files.reduce((sum, file) => sum + file.bytes, 0),
       before: fitted.plan.before, after: fitted.plan.after, dropped: fitted.dropped, leftOut: fitted.leftOut, missing: fitted.missing, error: null,
@@ -170,12 +170,12 @@ export async function foreignJob({ spec }: { readonly spec: ForeignSpec }, conte
   const { db, config, signal, changed } = context
   const { path, preset, numbering, middleC, isUpload } = spec
   const steering = steeringOf(context, 'samples')
-  const loaded = await readForeign(path, { middleC, ...(preset === undefined ? {} : { preset }), ...(numbering === undefined ? {} : { numbering }) }, steering)
+  const loaded = await readForeign(path, config.roots, { middleC, tempDir: config.tempDir, ...(preset === undefined ? {} : { preset }), ...(numbering === undefined ? {} : { numbering }) }, steering)
   try {
     const { presets } = await readVault(config.vaultDir)
     const name = freeName(loaded.kit.name, presets.map(one => one.name))
     const stored = await storePreset({ kit: { ...loaded.kit, name }, name, presetId: null, type: 'kit' }, { vaultDir: config.vaultDir, disk: realDisk, signal, locate: loaded.locate, onSample: steering.onStep, now: new Date() })
-    await indexFolder(db, config.vaultDir, basename(dirname(stored.path)))
+    await indexFolder(db, config.vaultDir, basename(dirname(stored.path)), 'checked')
     changed('vault')
     return { presetId: stored.presetId, name: stored.name, remarks: loaded.remarks, missing: loaded.missing }
   }

@@ -1,14 +1,15 @@
 import { readdirSync, realpathSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathBelow } from '../../core/formats/sfz/paths'
-import { liesBelow } from '../library/roots'
+import { liesBelow } from '../files/roots'
 
 /**
  * Finds files below a folder by the paths that an SFZ file gives them, whatever the case of their letters. Paths and links that leave
  * the folder lead nowhere.
  */
 export class FolderFiles {
-  private readonly root: string
+  /** Without links. */
+  readonly root: string
   private readonly entries = new Map<string, Map<string, string>>()
 
   constructor(folder: string) {

@@ -1,15 +1,12 @@
-import { readFileSync } from 'node:fs'
-import { mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, mkdtemp, readdir, realpath, rm, stat, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { basename, dirname, extname, join } from 'node:path'
-import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import type { MiddleC } from '../../core/audio/notes'
 import { writeWave } from '../../core/audio/wave/write'
 import { EmporionError, messageOf } from '../../core/errors'
 import { openDls, type DlsCollection } from '../../core/formats/dls/instruments'
 import { readDlsInstrument } from '../../core/formats/dls/read'
-import { readKitFile } from '../../core/formats/package/kitFile'
 import type { ReadKit } from '../../core/formats/read'
 import { INDEX_NAME } from '../../core/formats/samples/index'
 import type { Numbering } from '../../core/formats/samples/numbering'
@@ -17,9 +14,11 @@ import { readSampleSet, type SampleFile } from '../../core/formats/samples/read'
 import { openBank, type Bank } from '../../core/formats/sf2/bank'
 import { findPreset, readPreset } from '../../core/formats/sf2/read'
 import { readSfzKit, stemOf } from '../../core/formats/sfz/read'
-import { identityOf } from '../library/analyse'
+import { readUserFile, readUserFileSync } from '../files/opener'
+import { allowedPath } from '../files/roots'
+import { decodeFile, identityOf } from '../library/analyse'
 import { unzipInto } from '../library/unzip'
-import { revisionNumber, revisionFolder } from '../vault/layout'
+import { bagAt, damaged, readWholePackage } from '../vault/package'
 import { withFile } from './fileSource'
 import { FolderFiles } from './folderFiles'
 import type { LoadedKit, Steering } from './loadedKit'
@@ -47,22 +46,27 @@ export interface ForeignAsked {
   /** How a folder of samples is numbered; found out without it. */
   readonly numbering?: Numbering
   readonly middleC: MiddleC
+  /** Where its samples lie meanwhile; in the system's place without it. */
+  readonly tempDir?: string
 }
 
 const MOST_SAMPLES = 2_048
+const LARGEST_TEXT_BYTES = 16_000_000
+const ARTICLES: Readonly<Record<ForeignFormat, string>> = { 'SoundFont': 'a SoundFont bank', 'DLS': 'a DLS collection', 'SFZ': 'an SFZ file', 'sample set': 'a folder of samples', 'kit package': 'a kit package', 'archive': 'an archive' }
+const NOTHING_READ = 'Nothing was read into the vault.'
 
 /** What a file or folder holds, without its samples. @throws EmporionError `unreadable` for what is no kit */
-export async function listForeign(path: string): Promise<ForeignListing> {
+export async function listForeign(path: string, roots: readonly string[]): Promise<ForeignListing> {
   const name = stemOf(basename(path))
-  const format = await formatOf(path)
+  const format = await formatOf(path, roots)
   if (format === 'SoundFont') {
-    return withFile(path, async (source) => {
+    return withFile(path, roots, async (source) => {
       const bank = await openBank(source)
       return { format, name: bank.name || name, choices: bank.presets.map(preset => ({ name: preset.name || `Preset ${preset.program}`, place: `${preset.bank}:${preset.program}` })) }
     })
   }
   if (format === 'DLS') {
-    return withFile(path, async (source) => {
+    return withFile(path, roots, async (source) => {
       const collection = await openDls(source)
       return { format, name: collection.name || name, choices: collection.instruments.map(one => ({ name: one.name || `Instrument ${one.program}`, place: `${one.isDrums ? 'drums' : one.bank}:${one.program}` })) }
     })
@@ -73,16 +77,18 @@ export async function listForeign(path: string): Promise<ForeignListing> {
 /**
  * Reads a kit of another form into one of ours, its samples into a folder of its own for as long as they are needed.
  *
+ * @param roots below which its files lie, links resolved
  * @throws EmporionError
  */
-export async function readForeign(path: string, asked: ForeignAsked, steering: Steering): Promise<LoadedKit> {
-  const work = await mkdtemp(join(tmpdir(), 'emporion-kit-'))
+export async function readForeign(path: string, roots: readonly string[], asked: ForeignAsked, steering: Steering): Promise<LoadedKit> {
+  const work = await mkdtemp(join(asked.tempDir ?? tmpdir(), 'emporion-kit-'))
   const close = () => rm(work, { recursive: true, force: true })
   try {
-    const format = await formatOf(path)
-    if (format === 'archive') return await readArchive(path, asked, steering, work, close)
-    if (format === 'kit package') return await readBag(path, close)
-    const read = await readKit(path, format, asked, steering)
+    const format = await formatOf(path, roots)
+    refuseIdle(path, format, asked)
+    if (format === 'archive') return await readArchive(path, roots, asked, steering, work, close)
+    if (format === 'kit package') return await readBag(path, roots, steering, close)
+    const read = await readKit(path, roots, format, asked, steering)
     return await withSamples(read, work, close, steering)
   }
   catch (thrown) {
@@ -91,14 +97,13 @@ export async function readForeign(path: string, asked: ForeignAsked, steering: S
   }
 }
 
-async function formatOf(path: string): Promise<ForeignFormat> {
-  const found = await stat(path).catch(() => undefined)
-  if (!found) throw new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path.' })
-  if (found.isDirectory()) {
-    if (await bagIn(path)) return 'kit package'
+async function formatOf(path: string, roots: readonly string[]): Promise<ForeignFormat> {
+  const real = await allowedPath(path, roots)
+  if ((await stat(real)).isDirectory()) {
+    if (await bagAt(path)) return 'kit package'
     return await soleSfz(path) ? 'SFZ' : 'sample set'
   }
-  const head = await withFile(path, source => source.read(0, Math.min(12, source.size)))
+  const head = await withFile(path, roots, source => source.read(0, Math.min(12, source.size)))
   const text = String.fromCharCode(...head)
   if (text.startsWith('RIFF') && text.slice(8) === 'sfbk') return 'SoundFont'
   if (text.startsWith('RIFF') && text.slice(8) === 'DLS ') return 'DLS'
@@ -107,26 +112,35 @@ async function formatOf(path: string): Promise<ForeignFormat> {
   throw new EmporionError('unreadable', { what: `${path} is no kit that Emporion knows: neither a SoundFont bank, a DLS collection, an SFZ file, an archive nor a folder.`, next: 'Choose one of these.' })
 }
 
-function readKit(path: string, format: ForeignFormat, asked: ForeignAsked, { signal, onStep }: Steering): Promise<ReadKit> {
+/** What was asked for and can have no effect is an error: whoever asks for it expects something else. */
+function refuseIdle(path: string, format: ForeignFormat, { preset, numbering }: ForeignAsked): void {
+  if (format === 'archive') return
+  const wrong = preset !== undefined && format !== 'SoundFont' && format !== 'DLS'
+    ? 'so there is no preset to choose'
+    : numbering !== undefined && format !== 'sample set' ? 'so its samples are not numbered by their names' : undefined
+  if (wrong) throw new EmporionError('invalid', { what: `${basename(path)} is read as ${ARTICLES[format]} and holds one kit, ${wrong}.`, kept: NOTHING_READ, next: 'Leave that out.' })
+}
+
+function readKit(path: string, roots: readonly string[], format: ForeignFormat, asked: ForeignAsked, { signal, onStep }: Steering): Promise<ReadKit> {
   const step = (done: number, total: number, at: string) => {
     signal.throwIfAborted()
     onStep(done, total, at, 0)
   }
   switch (format) {
     case 'SoundFont':
-      return withFile(path, async (source) => {
+      return withFile(path, roots, async (source) => {
         const bank = await openBank(source)
         return readPreset(bank, presetAt(bank, asked.preset), identityOf, step)
       })
     case 'DLS':
-      return withFile(path, async (source) => {
+      return withFile(path, roots, async (source) => {
         const collection = await openDls(source)
         return readDlsInstrument(collection, instrumentAt(collection, asked.preset), identityOf)
       })
     case 'SFZ':
-      return readSfz(path, step)
+      return readSfz(path, roots, step)
     default:
-      return readFolder(path, asked, step)
+      return readFolder(path, roots, asked, step)
   }
 }
 
@@ -144,38 +158,33 @@ function instrumentAt(collection: DlsCollection, asked: string | undefined): num
   return found
 }
 
-async function readSfz(path: string, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
+async function readSfz(path: string, roots: readonly string[], step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
   const file = (await stat(path)).isDirectory() ? join(path, (await soleSfz(path))!) : path
   const files = new FolderFiles(dirname(file))
   return readSfzKit({
-    text: await readFile(file, 'utf8'), path: basename(file), name: stemOf(basename(file)), identify: identityOf, onSample: step,
+    text: (await readUserFile(file, roots, LARGEST_TEXT_BYTES)).toString('utf8'), path: basename(file), name: stemOf(basename(file)), identify: identityOf, onSample: step,
     include: (wanted) => {
       const found = files.find(wanted)
-      return found && readFileSync(found, 'utf8')
+      return found && readUserFileSync(found, [files.root], LARGEST_TEXT_BYTES).toString('utf8')
     },
     decode: async (wanted) => {
       const found = files.find(wanted)
       if (!found) throw new EmporionError('not-found', 'the file is not there.')
-      return decodeFile(found)
+      return decodeFile(found, [files.root])
     },
   })
 }
 
-async function decodeFile(path: string) {
-  if ((await stat(path)).size > LARGEST_FILE_BYTES) throw new EmporionError('limit', `${basename(path)} has more than ${LARGEST_FILE_BYTES / 1e6} MB.`)
-  return decodeAudio(await readFile(path))
-}
-
-async function readFolder(path: string, { numbering, middleC }: ForeignAsked, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
+async function readFolder(path: string, roots: readonly string[], { numbering, middleC }: ForeignAsked, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
   const names = (await readdir(path)).filter(name => !name.startsWith('.') && AUDIO_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()))
   if (names.length > MOST_SAMPLES) throw new EmporionError('limit', { what: `${path} holds ${names.length} audio files; a kit is made of ${MOST_SAMPLES} at most.`, next: 'To bring in so many, add the folder as a source in the Library.' })
   const files: SampleFile[] = []
   const unreadable: string[] = []
   for (const [i, name] of names.entries()) {
     step(i + 1, names.length, name)
-    await decodeFile(join(path, name)).then(audio => files.push({ path: name, audio })).catch((thrown: unknown) => unreadable.push(`${name}: ${messageOf(thrown)}`))
+    await decodeFile(join(path, name), roots).then(audio => files.push({ path: name, audio })).catch((thrown: unknown) => unreadable.push(`${name}: ${messageOf(thrown)}`))
   }
-  const index = await readFile(join(path, INDEX_NAME), 'utf8').catch(() => undefined)
+  const index = await readUserFile(join(path, INDEX_NAME), roots, LARGEST_TEXT_BYTES).then(bytes => bytes.toString('utf8'), () => undefined)
   const read = readSampleSet({ name: basename(path), files, middleC, identify: identityOf, ...(numbering ? { numbering } : {}), ...(index === undefined ? {} : { index }) })
   return { ...read, missing: [...read.missing, ...unreadable] }
 }
@@ -193,14 +202,19 @@ async function withSamples(read: ReadKit, work: string, close: () => Promise<voi
   return { kit: read.kit, locate: id => Promise.resolve(paths.get(id)), remarks: read.notCarried.map(({ where, what }) => `${where}: ${what}`), missing: read.missing, close }
 }
 
-async function readArchive(path: string, asked: ForeignAsked, steering: Steering, work: string, close: () => Promise<void>): Promise<LoadedKit> {
+async function readArchive(path: string, roots: readonly string[], asked: ForeignAsked, steering: Steering, work: string, close: () => Promise<void>): Promise<LoadedKit> {
   const unpacked = join(work, stemOf(basename(path)) || 'archive')
   await mkdir(unpacked)
-  await unzipInto(path, unpacked, { signal: steering.signal, onEntry: ({ entries, total, bytes, path: at }) => steering.onStep(entries, total, at, bytes) })
+  const bad = await unzipInto(await allowedPath(path, roots), unpacked, { signal: steering.signal, onEntry: ({ entries, total, bytes, path: at }) => steering.onStep(entries, total, at, bytes) })
   const folder = await folderWithin(unpacked)
-  if (await bagIn(folder)) return readBag(folder, close)
-  const inner = await readForeign(folder, asked, steering)
-  return { ...inner, close: async () => {
+  const leftOut = bad.map(({ path: entry, reason }) => `${entry}: ${reason}`)
+  const own = [await realpath(unpacked)]
+  if (await bagAt(folder)) {
+    if (leftOut.length > 0) throw damaged(leftOut, NOTHING_READ)
+    return readBag(folder, own, steering, close)
+  }
+  const inner = await readForeign(folder, own, asked, steering)
+  return { ...inner, missing: [...inner.missing, ...leftOut], close: async () => {
     await inner.close()
     await close()
   } }
@@ -218,15 +232,8 @@ async function soleSfz(folder: string): Promise<string | undefined> {
   return found[0]
 }
 
-/** The folder of a bag: this one, or the latest revision of the preset that it is. */
-async function bagIn(folder: string): Promise<string | undefined> {
-  if (await stat(join(folder, 'data', 'kit.json')).catch(() => undefined)) return folder
-  const latest = Math.max(0, ...(await readdir(folder)).map(name => revisionNumber(name) ?? 0))
-  return latest > 0 ? bagIn(join(folder, revisionFolder(latest))) : undefined
-}
-
-async function readBag(folder: string, close: () => Promise<void>): Promise<LoadedKit> {
-  const bag = (await bagIn(folder))!
-  const { kit, samples } = readKitFile(await readFile(join(bag, 'data', 'kit.json'), 'utf8'))
+async function readBag(folder: string, roots: readonly string[], { signal, onStep }: Steering, close: () => Promise<void>): Promise<LoadedKit> {
+  const bag = (await bagAt(folder))!
+  const { kit, samples } = await readWholePackage(bag, NOTHING_READ, { roots, signal, onSample: onStep })
   return { kit, locate: id => Promise.resolve(samples[id] && join(bag, 'data', samples[id].path)), remarks: [], missing: [], close }
 }

@@ -1,10 +1,8 @@
-import { join } from 'node:path'
 import { EmporionError } from '../../core/errors'
 import { parseKit } from '../../core/kit/migrate'
 import type { Database } from '../db/open'
 import { locateSound } from '../library/locate'
 import type { StudioConfig } from '../studio/config'
-import { revisionPath } from '../vault/layout'
 import { presetRevision } from '../vault/presets'
 import type { LoadedKit } from './loadedKit'
 import type { KitToFit } from './spec'
@@ -16,6 +14,5 @@ export async function kitOfStudio(asked: KitToFit, db: Database, config: StudioC
   const { preset, revision } = await presetRevision(db, config.vaultDir, asked.presetId, asked.revision)
   const { file } = revision
   if (!file) throw new EmporionError('unreadable', { what: `"${preset.name}" cannot be read: ${revision.problem}`, kept: 'Its files are unharmed.', next: 'Choose an earlier revision.' })
-  const folder = join(revisionPath(config.vaultDir, preset.folder, revision.number), 'data')
-  return { kit: { ...file.kit, name: preset.name }, locate: id => Promise.resolve(file.samples[id] && join(folder, file.samples[id].path)), ...nothing }
+  return { kit: { ...file.kit, name: preset.name }, locate: async id => (await locateSound(db, config, id))?.path, ...nothing }
 }

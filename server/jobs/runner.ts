@@ -8,19 +8,25 @@ import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
-import type { JobKind, JobProgress, JobRequest, JobState, JobView } from './types'
+import { withoutEquals } from './list'
+import type { JobKind, JobProgress, JobRequest, JobState, JobView, ListedJob } from './types'
 
 const { jobs } = schema
 
 const MOST_AT_ONCE = 2
 const KEEP_FINISHED_DAYS = 30
+/** A job that has not ended so long after it was cancelled is waiting for something that does not come: its thread is ended. */
+const CANCEL_GRACE_MS = 1500
+/** Jobs of which a list is made, and lines that it has at most. */
+const LOOKED_THROUGH = 500
+const LONGEST_LIST = 20
 
 /** Work that is asked for again, by somebody or, as scans are, by what changes on the drive: a thread that has done such is kept for the next job, with all that it has loaded. */
 const ASKED_AGAIN = new Set<JobKind>(['scan', 'bounce', 'measure', 'fit', 'hear'])
 const KEEP_THREAD_MS = 5 * 60_000
 
 /** Work that repeats nothing that was done, or harms nothing when it is done twice. */
-const TAKEN_UP_AGAIN = new Set<JobKind>(['scan', 'unpack', 'redraw', 'compare'])
+const TAKEN_UP_AGAIN = new Set<JobKind>(['scan', 'unpack', 'redraw', 'compare', 'check'])
 
 interface Running {
   readonly thread: Thread
@@ -35,6 +41,12 @@ interface Thread {
   listen: (message: JobMessage) => void
   /** Who is told that it ended, and why. */
   ended: (reason: string) => void
+}
+
+/** A job that was asked for: a new one, or the same that was waiting or running already. */
+export interface AddedJob {
+  readonly job: JobView
+  readonly isNew: boolean
 }
 
 type JobRow = typeof jobs.$inferSelect
@@ -84,25 +96,30 @@ export class JobRunner {
   }
 
   /** Adds a job to the queue. A scan of a source that is waiting or running already is not added twice. */
-  add(request: JobRequest): Promise<JobView> {
+  async add(request: JobRequest): Promise<JobView> {
+    return (await this.addOnce(request)).job
+  }
+
+  /** Adds a job to the queue, and reports whether it is a new one or one that was open before. */
+  addOnce(request: JobRequest): Promise<AddedJob> {
     const added = this.adding.then(() => this.addNow(request))
     // One after the other, so that two requests at once see each other.
     this.adding = added.catch(() => undefined)
     return added
   }
 
-  private async addNow(request: JobRequest): Promise<JobView> {
+  private async addNow(request: JobRequest): Promise<AddedJob> {
     await this.writeEnds()
     if (request.kind === 'scan') {
       const open = await this.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running']))
       const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId && !this.unwritten.has(job.id))
-      if (same) return this.view(same)
+      if (same) return { job: this.view(same), isNew: false }
     }
     const added = this.starting.then(() => this.insert(request))
     this.starting = added.then(() => undefined, () => undefined)
     const row = await added
     if (row.state === 'waiting') this.startNext()
-    return this.view(row)
+    return { job: this.view(row), isNew: true }
   }
 
   /** Writes a job down, and starts it if there is room: none waits before it. */
@@ -117,10 +134,10 @@ export class JobRunner {
     return row!
   }
 
-  /** Jobs that wait or run, and the last ones that ended. */
-  async list(): Promise<JobView[]> {
-    const rows = await this.db.select(viewed).from(jobs).orderBy(desc(jobs.createdAt)).limit(20)
-    return rows.map(row => this.view(this.unwritten.get(row.id) ?? row))
+  /** Jobs that wait or run, and the last ones that ended; of those that ended alike the last, with their count. */
+  async list(): Promise<ListedJob[]> {
+    const rows = await this.db.select(viewed).from(jobs).orderBy(desc(jobs.createdAt)).limit(LOOKED_THROUGH)
+    return withoutEquals(rows.map(row => this.view(this.unwritten.get(row.id) ?? row))).slice(0, LONGEST_LIST)
   }
 
   async get(id: string): Promise<JobView> {
@@ -135,11 +152,22 @@ export class JobRunner {
     if (running) {
       running.cancelled = true
       order(running.thread, { type: 'cancel' })
+      setTimeout(() => this.giveUp(id, running), CANCEL_GRACE_MS).unref()
       return
     }
     const [row] = await this.db.update(jobs).set({ state: 'cancelled', finishedAt: new Date() })
       .where(and(eq(jobs.id, id), eq(jobs.state, 'waiting'))).returning()
     if (row) this.events.send({ type: 'job', job: this.view(row) })
+  }
+
+  /** Ends the thread of a job that was cancelled and goes on all the same. What it has half-written goes at the next start. */
+  private giveUp(id: string, running: Running): void {
+    if (this.running.get(id) !== running) return
+    const { ended } = running.thread
+    this.giveBack(running.thread, false)
+    // The job is over now, even where the thread hangs in a call of the system that can't be broken off.
+    ended('Cancelled.')
+    void running.thread.worker.terminate()
   }
 
   /** Ends all threads at once; their jobs are taken up at the next start. */

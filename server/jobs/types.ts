@@ -31,6 +31,8 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
     pattern: z.object({ id: z.string(), document: z.custom<Pattern>() }).optional(),
     title: z.string(),
   }),
+  /** Checks presets that were found in the vault and that nobody has looked into. */
+  z.object({ kind: z.literal('check'), revisions: z.array(z.object({ presetId: z.string(), number: z.int() })), title: z.string() }),
   /** Renders a pattern on a kit into files. */
   z.object({ kind: z.literal('bounce'), spec: bounceSpecSchema, /** Where the files go; null: into the cache, to be downloaded. */ folder: z.string().nullable(), title: z.string() }),
   /** Measures a kit for a target, so that the page can plan. */
@@ -77,6 +79,11 @@ export interface JobView {
   readonly progress: JobProgress | null
   readonly result: unknown
   readonly error: string | null
+}
+
+/** A line of a list of jobs: the last of those that ended alike, and how many there were. */
+export interface ListedJob extends JobView {
+  readonly count: number
 }
 
 /** What storing a preset gives back. */

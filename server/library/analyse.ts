@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto'
-import { readFileSync, statSync } from 'node:fs'
-import { readFile, stat } from 'node:fs/promises'
 import { measure, type Figures } from '../../core/audio/analysis/figures'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import type { DecodedAudio, EmbeddedData, FileTags } from '../../core/audio/decoded'
 import { keptEmbedded } from '../../core/audio/embedded'
+import { formerForms } from '../../core/audio/formerForms'
 import { identityBytes } from '../../core/audio/identity'
 import { OVERVIEW_COLUMNS, waveformOverview } from '../../core/audio/overview'
 import { trainedNetworks } from '../../core/audio/kinds/model'
@@ -13,11 +12,14 @@ import { readTags } from '../../core/audio/tags'
 import { EmporionError, messageOf } from '../../core/errors'
 import { kindFromAudio } from '../../core/search/kindFromAudio'
 import { keepable } from '../../core/text'
+import { readUserFile, readUserFileSync } from '../files/opener'
 import type { KindGuess } from '../../core/search/kindFromName'
 
 /** What is known of a sound from its audio alone. */
 export interface SoundFacts {
   readonly hash: string
+  /** Its identity to earlier versions, where they read its file otherwise. */
+  readonly formerHash: string | null
   readonly container: string
   readonly codec: string
   readonly sampleRate: number
@@ -40,13 +42,12 @@ export interface SoundFacts {
 export type Analysis = { readonly facts: SoundFacts } | { readonly error: string, readonly isOfDisk?: true }
 
 /**
- * Reads and analyses one file. A file that can't be read gives the reason, never a thrown error. For threads that do nothing
+ * Reads and analyses one file, which lies below one of the roots. A file that can't be read gives the reason, never a thrown error. For threads that do nothing
  * else: it waits for the disk, since doing so in turns takes longer than a short file itself.
  */
-export async function analyseFile(path: string): Promise<Analysis> {
+export async function analyseFile(path: string, roots: readonly string[]): Promise<Analysis> {
   try {
-    refuseTooLarge(statSync(path).size)
-    const bytes = readFileSync(path)
+    const bytes = readUserFileSync(path, roots, LARGEST_FILE_BYTES)
     const audio = await decodeAudio(bytes)
     return { facts: factsOf(audio, await readTags(bytes)) }
   }
@@ -61,15 +62,8 @@ function isOfDisk(thrown: unknown): boolean {
 }
 
 /** Decodes the file at a path. @throws EmporionError, or the file system's own error */
-export async function decodeFile(path: string): Promise<DecodedAudio> {
-  refuseTooLarge((await stat(path)).size)
-  return decodeAudio(await readFile(path))
-}
-
-function refuseTooLarge(size: number): void {
-  if (size > LARGEST_FILE_BYTES) {
-    throw new EmporionError('limit', `The file has ${(size / 1e6).toFixed(0)} MB; up to ${LARGEST_FILE_BYTES / 1e6} MB are read.`)
-  }
+export async function decodeFile(path: string, roots: readonly string[]): Promise<DecodedAudio> {
+  return decodeAudio(await readUserFile(path, roots, LARGEST_FILE_BYTES))
 }
 
 /** The identity of decoded audio: SHA-256 over its samples, in hex. */
@@ -79,11 +73,17 @@ export function identityOf(audio: Pick<DecodedAudio, 'channels' | 'sampleRate' |
   return hash.digest('hex')
 }
 
+/** Whether a file that was decoded holds a sound, by the identity that it has now or had to earlier versions. */
+export function isSound(audio: DecodedAudio, id: string): boolean {
+  return identityOf(audio) === id || formerForms(audio).some(form => identityOf(form) === id)
+}
+
 function factsOf(audio: DecodedAudio, tags: FileTags | undefined): SoundFacts {
   const { figures, features, peak } = measure(audio.channels, audio.sampleRate)
   const overview = waveformOverview(audio.channels, OVERVIEW_COLUMNS)
   return {
     hash: identityOf(audio),
+    formerHash: formerForms(audio).map(identityOf)[0] ?? null,
     container: audio.facts.container,
     codec: audio.facts.codec,
     sampleRate: audio.sampleRate,

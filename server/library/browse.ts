@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError, messageOf } from '../../core/errors'
 import { inNaturalOrder } from '../../core/search/naturalKey'
-import { allowedPath, liesBelow } from './roots'
+import { allowedPath, liesBelow } from '../files/roots'
 
 export interface BrowsedFolder {
   readonly path: string

@@ -102,7 +102,7 @@ function audioCache({ db, config }: JobContext): (sound: Vector) => Promise<Prep
   return async (sound) => {
     if (kept.has(sound.id)) return kept.get(sound.id)
     const file = await locateSound(db, config, sound.hash)
-    const decoded = file && await decodeFile(file.path).catch(() => undefined)
+    const decoded = file && await decodeFile(file.path, config.roots).catch(() => undefined)
     const prepared = decoded && new Prepared({ mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds })
     kept.set(sound.id, prepared)
     const oldest = kept.keys().next().value

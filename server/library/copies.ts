@@ -1,7 +1,7 @@
-import { randomUUID } from 'node:crypto'
-import { constants } from 'node:fs'
-import { copyFile, mkdir, rm, stat } from 'node:fs/promises'
+import { createWriteStream } from 'node:fs'
+import { mkdir, rm, stat } from 'node:fs/promises'
 import { extname, join } from 'node:path'
+import { pipeline } from 'node:stream/promises'
 import { EmporionError } from '../../core/errors'
 import { schema, type Database } from '../db/open'
 import type { JobContext } from '../jobs/context'
@@ -9,7 +9,9 @@ import { ProgressMeter } from '../jobs/meter'
 import type { StudioConfig } from '../studio/config'
 import { namesIn, putFree } from '../vault/putFree'
 import { locateSound } from './locate'
-import { allowedPath, liesBelow } from './roots'
+import { streamUserFile } from '../files/opener'
+import { workName } from '../files/work'
+import { allowedPath, liesBelow } from '../files/roots'
 import { readTray } from './trays'
 
 /** What came of copying a tray. */
@@ -51,7 +53,7 @@ export async function copyTray({ trayId, folder }: { readonly trayId: number, re
   for (const [i, { row }] of items.entries()) {
     context.signal.throwIfAborted()
     const file = await locateSound(db, config, row.hash)
-    const written = file && await copyOne(file.path, target, plainName(`${String(i + 1).padStart(3, '0')} ${row.name}`), taken).catch(() => false)
+    const written = file && await copyOne(file.path, config, target, plainName(`${String(i + 1).padStart(3, '0')} ${row.name}`), taken).catch(() => false)
     if (file && written) bytes += file.size
     else missing.push(row.name)
     meter.add(1, file?.size ?? 0, written ? 0 : 1)
@@ -60,10 +62,10 @@ export async function copyTray({ trayId, folder }: { readonly trayId: number, re
   return { folder: target, copied: items.length - missing.length, bytes, missing }
 }
 
-async function copyOne(from: string, folder: string, stem: string, taken: Set<string>): Promise<boolean> {
-  const part = join(folder, `.${randomUUID()}.part`)
+async function copyOne(from: string, { roots, dataDir }: StudioConfig, folder: string, stem: string, taken: Set<string>): Promise<boolean> {
+  const part = join(folder, workName(dataDir))
   try {
-    await copyFile(from, part, constants.COPYFILE_EXCL)
+    await pipeline((await streamUserFile(from, roots)).stream, createWriteStream(part, { flags: 'wx' }))
     await putFree(part, folder, n => `${stem}${n > 1 ? ` (${n})` : ''}${extname(from)}`, false, taken)
     return true
   }

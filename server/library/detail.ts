@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, or, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { readName } from '../../core/search/naming'
 import { naturally } from '../db/natural'
@@ -15,7 +15,7 @@ export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
 
 /** All that is known of one sound, with every file that holds it. */
 export async function soundDetail(db: Database, hash: string) {
-  const [sound] = await db.select().from(sounds).where(eq(sounds.hash, hash))
+  const [sound] = await db.select().from(sounds).where(or(eq(sounds.hash, hash), eq(sounds.formerHash, hash))).orderBy(sql`${sounds.hash} <> ${hash}`).limit(1)
   if (!sound) throw new EmporionError('not-found', { what: 'This sound is not in the library.', next: 'Bring in the folder that holds it.' })
   const places = await db.select({
     soundId: files.soundId, sourceId: files.sourceId, source: sources.name, root: sources.path, path: files.path, size: files.size, missing: files.missing, family: files.family,

@@ -1,12 +1,10 @@
 import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { sql } from 'drizzle-orm'
 import { naturally } from '../db/natural'
 import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
-import { allowedPath } from './roots'
+import { streamUserFile } from '../files/opener'
 
 export interface DuplicateFile {
   readonly path: string
@@ -85,6 +83,6 @@ export async function identicalFiles(config: StudioConfig, files: readonly Dupli
 
 async function contentHash(config: StudioConfig, path: string): Promise<string> {
   const hash = createHash('sha256')
-  await pipeline(createReadStream(await allowedPath(join(path), config.roots)), hash)
+  await pipeline((await streamUserFile(path, config.roots)).stream, hash)
   return hash.digest('hex')
 }

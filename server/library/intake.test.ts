@@ -7,7 +7,7 @@ import { ZipFile } from 'yazl'
 import { freshFolder, put, waveOf } from '../../tests/helpers/folder'
 import { analyseFile } from './analyse'
 import { browse } from './browse'
-import { allowedPath } from './roots'
+import { allowedPath } from '../files/roots'
 import { unzipInto } from './unzip'
 import { receiveFile } from './uploads'
 import { walk, type Walked } from './walk'
@@ -185,16 +185,16 @@ describe('names that are not UTF-8, folders that may not be read, files of two g
   it('a file of two gigabytes is declined before it is read', async () => {
     const path = put(freshFolder(), 'hour.wav', waveOf(100))
     truncateSync(path, 2_100_000_000)
-    expect(await analyseFile(path)).toEqual({ error: expect.stringContaining('The file has 2100 MB') })
+    expect(await analyseFile(path, ['/'])).toEqual({ error: expect.stringContaining('The file has 2100 MB') })
   })
 })
 
 describe('analysing a file', () => {
   it('gives the facts, or the reason in words', async () => {
     const folder = freshFolder()
-    expect(await analyseFile(put(folder, 'a.wav', waveOf(100, 441)))).toMatchObject({ facts: { container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1, frames: 441, lengthSeconds: 0.01 } })
-    expect(await analyseFile(put(folder, 'b.wav', 'Sorry.'))).toEqual({ error: expect.stringContaining('no audio that Emporion knows') })
-    expect(await analyseFile(join(folder, 'c.wav'))).toEqual({ error: expect.stringContaining('could not be read'), isOfDisk: true })
+    expect(await analyseFile(put(folder, 'a.wav', waveOf(100, 441)), ['/'])).toMatchObject({ facts: { container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1, frames: 441, lengthSeconds: 0.01 } })
+    expect(await analyseFile(put(folder, 'b.wav', 'Sorry.'), ['/'])).toEqual({ error: expect.stringContaining('no audio that Emporion knows') })
+    expect(await analyseFile(join(folder, 'c.wav'), ['/'])).toEqual({ error: expect.stringContaining('could not be read'), isOfDisk: true })
     expect(existsSync(join(folder, 'a.wav'))).toBe(true)
   })
 })

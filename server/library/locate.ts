@@ -1,11 +1,12 @@
 import { stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, desc, eq, inArray } from 'drizzle-orm'
+import { and, eq, inArray, or, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
-import { allowedPath } from './roots'
+import { allowedPath } from '../files/roots'
+import { copyInVault } from './vaultCopies'
 
-const { files, presetSounds, sounds, sources } = schema
+const { files, sounds, sources } = schema
 
 /** A file that holds a sound. */
 export interface Located {
@@ -25,14 +26,7 @@ export async function locateSound(db: Database, config: StudioConfig, hash: stri
     const found = await asExpected(file, config)
     if (found) return found
   }
-  const inVault = await db.select({ path: presetSounds.path }).from(presetSounds)
-    .where(eq(presetSounds.soundHash, hash)).orderBy(desc(presetSounds.number))
-  for (const copy of inVault) {
-    const path = join(config.vaultDir, copy.path)
-    const found = await stat(path).catch(() => undefined)
-    if (found?.isFile()) return { path, size: found.size }
-  }
-  return undefined
+  return copyInVault(db, config, hash)
 }
 
 /** A file as the library knows it. */
@@ -56,14 +50,17 @@ export async function expectSounds(db: Database, hashes: readonly string[]): Pro
 }
 
 function filesOf(db: Database, hashes: readonly string[]): Promise<(KnownFile & { hash: string })[]> {
-  return db.select({ hash: sounds.hash, root: sources.path, path: files.path, size: files.size, modifiedMs: files.modifiedMs })
+  const asked = [...hashes]
+  // By the identity that it has now, or had to an earlier version.
+  const hash = sql<string>`CASE WHEN ${inArray(sounds.hash, asked)} THEN ${sounds.hash} ELSE ${sounds.formerHash} END`
+  return db.select({ hash, root: sources.path, path: files.path, size: files.size, modifiedMs: files.modifiedMs })
     .from(files).innerJoin(sounds, eq(files.soundId, sounds.id)).innerJoin(sources, eq(files.sourceId, sources.id))
-    .where(and(inArray(sounds.hash, [...hashes]), eq(files.missing, false))).orderBy(files.id)
+    .where(and(or(inArray(sounds.hash, asked), inArray(sounds.formerHash, asked)), eq(files.missing, false))).orderBy(files.id)
 }
 
 /** The file if it is still as it was when it was read. */
 async function asExpected(file: KnownFile, config: StudioConfig): Promise<Located | undefined> {
   const path = await allowedPath(join(file.root, file.path), config.roots).catch(() => undefined)
-  const found = path && await stat(path).catch(() => undefined)
-  return path && found && found.size === file.size && found.mtimeMs === file.modifiedMs ? { path, size: found.size } : undefined
+  const found = path === undefined ? undefined : await stat(path).catch(() => undefined)
+  return path !== undefined && found?.isFile() && found.size === file.size && found.mtimeMs === file.modifiedMs ? { path, size: found.size } : undefined
 }

@@ -1,6 +1,6 @@
-import { readFile } from 'node:fs/promises'
 import { parcelHead } from '../../core/parcel/parcels'
 import type { Database } from '../db/open'
+import { readUserFile } from '../files/opener'
 import type { StudioConfig } from '../studio/config'
 import { expectSounds, locateSound } from './locate'
 
@@ -20,5 +20,5 @@ export async function* soundParcels(db: Database, config: StudioConfig, hashes: 
 async function shortFile(db: Database, config: StudioConfig, hash: string): Promise<Uint8Array | undefined> {
   const found = await locateSound(db, config, hash).catch(() => undefined)
   if (!found || found.size > LONGEST_TOGETHER_BYTES) return undefined
-  return readFile(found.path).catch(() => undefined)
+  return readUserFile(found.path, config.roots, LONGEST_TOGETHER_BYTES).catch(() => undefined)
 }

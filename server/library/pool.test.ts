@@ -7,9 +7,9 @@ const fine = (path: string): Analysis => ({ error: `read ${path}` })
 describe('a batch of files', () => {
   it('a worker that dies costs one file, which is named with the reason; the others are read', async () => {
     const pool: AnalysisPool = {
-      run: paths => paths.includes('deadly.wav') ? Promise.reject(new Error('worker exited with code 134')) : Promise.resolve(paths.map(fine)),
+      run: ({ paths }) => paths.includes('deadly.wav') ? Promise.reject(new Error('worker exited with code 134')) : Promise.resolve(paths.map(fine)),
     }
-    const found = await analyseBatch(pool, ['a.wav', 'deadly.wav', 'b.wav'], new AbortController().signal)
+    const found = await analyseBatch(pool, { paths: ['a.wav', 'deadly.wav', 'b.wav'], roots: ['/'] }, new AbortController().signal)
     expect(found).toEqual([fine('a.wav'), { error: expect.stringContaining('worker exited with code 134') }, fine('b.wav')])
   })
 
@@ -23,7 +23,7 @@ describe('a batch of files', () => {
         return Promise.reject(new Error('aborted'))
       },
     }
-    await expect(analyseBatch(pool, ['a.wav', 'b.wav'], controller.signal)).rejects.toThrow('cancelled')
+    await expect(analyseBatch(pool, { paths: ['a.wav', 'b.wav'], roots: ['/'] }, controller.signal)).rejects.toThrow('cancelled')
     expect(runs).toBe(1)
   })
 })

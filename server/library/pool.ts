@@ -4,9 +4,15 @@ import { messageOf } from '../../core/errors'
 import { threadPool } from '../jobs/threadPool'
 import type { Analysis } from './analyse'
 
+/** Files to analyse, which lie below one of the roots. */
+export interface Batch {
+  readonly paths: readonly string[]
+  readonly roots: readonly string[]
+}
+
 /** What analyses a batch of files at once: worker threads, or a stand-in for them. */
 export interface AnalysisPool {
-  run(paths: readonly string[], options: { readonly signal?: AbortSignal | undefined }): Promise<Analysis[]>
+  run(batch: Batch, options: { readonly signal?: AbortSignal | undefined }): Promise<Analysis[]>
 }
 
 /** Of a thread's heap, in MB; samples lie outside of it. A small nursery keeps what was read from piling up. */
@@ -19,7 +25,7 @@ type OpenPool = AnalysisPool & { destroy(): Promise<void> }
 
 /** Worker threads on all cores, `atOnce` started before there is anything to do. */
 function analysisPool(workersDir: string, atOnce = 1): OpenPool {
-  return threadPool<readonly string[], Analysis[]>({
+  return threadPool<Batch, Analysis[]>({
     filename: join(workersDir, 'analyse.worker.mjs'),
     minThreads: atOnce,
     maxThreads: availableParallelism(),
@@ -49,15 +55,16 @@ export class LatePool {
  *
  * @throws whatever the signal, where there is one, was aborted with
  */
-export async function analyseBatch(pool: AnalysisPool, paths: readonly string[], signal?: AbortSignal): Promise<Analysis[]> {
+export async function analyseBatch(pool: AnalysisPool, batch: Batch, signal?: AbortSignal): Promise<Analysis[]> {
+  const { paths, roots } = batch
   try {
-    return await pool.run(paths, { signal })
+    return await pool.run(batch, { signal })
   }
   catch (thrown) {
     signal?.throwIfAborted()
     if (paths.length === 1) return [{ error: `Reading it ended the thread that read it: ${messageOf(thrown)}. The file may be damaged in a way that was not foreseen.` }]
     const found: Analysis[] = []
-    for (const path of paths) found.push(...await analyseBatch(pool, [path], signal))
+    for (const path of paths) found.push(...await analyseBatch(pool, { paths: [path], roots }, signal))
     return found
   }
 }

@@ -87,6 +87,7 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
     return {
       ...measured,
       hash: facts.hash,
+      formerHash: facts.formerHash,
       container: facts.container,
       codec: facts.codec,
       sampleRate: facts.sampleRate,

@@ -13,7 +13,7 @@ import { handOn } from './handOn'
 import { knownFiles, type KnownFile } from './knownFiles'
 import { analyseBatch, LargeFiles, LatePool } from './pool'
 import { recordFiles, refreshSounds, UNKNOWN_BYTES, type AnalysedFile } from './record'
-import { allowedPath } from './roots'
+import { allowedPath } from '../files/roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
 
 const { files, sources } = schema
@@ -61,17 +61,19 @@ async function scanWhole(sourceId: number, context: JobContext): Promise<ScanRes
   const pool = new LatePool(config.workersDir)
   if (!source.lastScanAt) pool.open(availableParallelism())
   try {
-    return await scanFolder(source.id, root, pool, context)
+    return await scanFolder(source, root, pool, context)
   }
   finally {
     await pool.close()
   }
 }
 
-async function scanFolder(sourceId: number, root: string, pool: LatePool, context: JobContext): Promise<ScanResult> {
+async function scanFolder({ id: sourceId, leftOut }: typeof sources.$inferSelect, root: string, pool: LatePool, context: JobContext): Promise<ScanResult> {
   const { db } = context
   // At once: the one waits for the database, the other for the disk.
   const [known, found] = await Promise.all([knownFiles(db, sourceId), lookThrough(root, context)])
+  // A damaged entry of its archive, unless something lies in its place by now.
+  for (const { path, reason } of leftOut) if (!found.files.has(path)) found.problems.push({ type: 'problem', path, reason })
   const fresh: WalkedFile[] = []
   for (const file of found.files.values()) if (isOutdated(known.get(file.path), file)) fresh.push(file)
   const back = await reviveSeen(db, known, found)
@@ -170,7 +172,7 @@ async function readFresh(root: string, sourceId: number, fresh: readonly WalkedF
       context.signal.throwIfAborted()
       const task = fresh.slice(next, next + FILES_A_TASK)
       next += task.length
-      const results = await large.run(task.map(file => file.size), () => analyseBatch(pool, task.map(file => join(root, file.path)), context.signal))
+      const results = await large.run(task.map(file => file.size), () => analyseBatch(pool, { paths: task.map(file => join(root, file.path)), roots: [root] }, context.signal))
       const analysed = task.map((file, i) => ({ file, analysis: results[i]! }))
       const failed = analysed.filter(({ analysis }) => 'error' in analysis)
       if (failed.length > 0) await refuseIfGone(root, writer)

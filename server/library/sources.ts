@@ -1,6 +1,5 @@
-import { createReadStream } from 'node:fs'
-import { rm, stat } from 'node:fs/promises'
-import { basename, extname } from 'node:path'
+import { rm, stat, writeFile } from 'node:fs/promises'
+import { basename, extname, join } from 'node:path'
 import { and, asc, eq, isNotNull, lt, ne, sql } from 'drizzle-orm'
 import { union } from 'drizzle-orm/pg-core'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
@@ -12,8 +11,9 @@ import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { forgetMarks } from './marks'
 import { refreshSounds } from './record'
-import { allowedPath, liesBelow } from './roots'
-import { receiveArchive } from './uploads'
+import { streamUserFile } from '../files/opener'
+import { allowedPath, liesBelow } from '../files/roots'
+import { KEPT_MARK, receiveArchive } from './uploads'
 
 const { files, sounds, sources } = schema
 
@@ -40,7 +40,7 @@ export interface SourceView {
 type SourceRow = typeof sources.$inferSelect
 
 /** Makes a folder a source; the one that is there already when the folder was brought in before. */
-export async function addSource(db: Database, source: { name: string, path: string, uploaded: boolean, archive?: string | null }): Promise<SourceRow> {
+export async function addSource(db: Database, source: Pick<typeof sources.$inferInsert, 'name' | 'path' | 'uploaded' | 'archive' | 'leftOut'>): Promise<SourceRow> {
   const [added] = await db.insert(sources).values(source).onConflictDoNothing({ target: sources.path }).returning()
   if (added) return added
   const [known] = await db.select().from(sources).where(eq(sources.path, source.path))
@@ -67,7 +67,7 @@ export async function addArchive(db: Database, config: StudioConfig, path: strin
   if (!(await stat(origin)).isFile()) return undefined
   const [known] = await db.select().from(sources).where(eq(sources.archive, origin))
   if (known) return { known }
-  return { copy: await receiveArchive(config.uploadsDir, createReadStream(origin)), name: basename(origin, extname(origin)), origin }
+  return { copy: await receiveArchive(config.uploadsDir, (await streamUserFile(origin, config.roots)).stream), name: basename(origin, extname(origin)), origin }
 }
 
 async function sourceFolder(config: StudioConfig, path: string): Promise<string> {
@@ -99,9 +99,16 @@ export async function updateSource(db: Database, config: StudioConfig, sourceId:
   const path = patch.path === undefined ? undefined : await sourceFolder(config, patch.path)
   const [other] = path === undefined ? [] : await db.select().from(sources).where(and(eq(sources.path, path), ne(sources.id, sourceId)))
   if (other) throw new EmporionError('exists', { what: `${path} is the source "${other.name}" already.`, kept: 'Nothing was changed.', next: `Remove "${other.name}" first, or choose another folder.` })
+  if (path !== undefined) await keepUpload(db, config, sourceId)
   const [source] = await db.update(sources).set({ name: patch.name?.trim(), path, paused: patch.paused, ...(path === undefined ? {} : { uploaded: false }) }).where(eq(sources.id, sourceId)).returning()
   if (!source) throw new EmporionError('not-found', 'This source was removed already.')
   return source
+}
+
+/** What was uploaded stays in the data folder, though its source lies elsewhere now. */
+async function keepUpload(db: Database, config: StudioConfig, sourceId: number): Promise<void> {
+  const [source] = await db.select().from(sources).where(eq(sources.id, sourceId))
+  if (source?.uploaded && liesBelow(source.path, config.uploadsDir)) await writeFile(join(source.path, KEPT_MARK), '').catch(() => undefined)
 }
 
 /** Draws together anew the rows of all sounds of a source, or of one folder in it, part by part. */

@@ -38,7 +38,7 @@ const LENGTH_APART = 0.05
 export async function withoutFiles(db: Database, hashes: readonly string[]): Promise<string[]> {
   const { rows } = await db.execute<{ hash: string }>(sql`
     SELECT hash FROM jsonb_array_elements_text(${JSON.stringify(hashes)}::jsonb) AS asked (hash)
-    WHERE NOT EXISTS (SELECT FROM sounds s WHERE s.hash = asked.hash AND s.file_count > 0) AND NOT EXISTS (SELECT FROM preset_sounds p WHERE p.sound_hash = asked.hash)`)
+    WHERE NOT EXISTS (SELECT FROM sounds s WHERE (s.hash = asked.hash OR s.former_hash = asked.hash) AND s.file_count > 0) AND NOT EXISTS (SELECT FROM preset_sounds p WHERE p.sound_hash = asked.hash)`)
   return rows.map(row => row.hash)
 }
 

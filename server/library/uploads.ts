@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { mkdir, rename, rm, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -8,6 +8,10 @@ import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { staysInside } from '../../core/formats/package/bag'
 import { portableName } from '../../core/formats/package/names'
+import { flushFile } from '../vault/disk'
+
+/** In an uploaded folder that no source needs any more, and that is kept. */
+export const KEPT_MARK = '.kept'
 
 /** Names one upload under way. */
 export const uploadIdSchema = z.uuid()
@@ -35,7 +39,7 @@ export async function receiveFile(uploadsDir: string, id: string, path: string, 
   await mkdir(dirname(target), { recursive: true })
   try {
     await pipeline(body, createWriteStream(part, { flags: 'wx' }))
-    await flush(part)
+    await flushFile(part)
     await rename(part, target)
   }
   catch (thrown) {
@@ -59,16 +63,6 @@ export async function abandonUpload(uploadsDir: string, id: string): Promise<voi
 
 function partsFolder(uploadsDir: string, id: string): string {
   return join(uploadsDir, `.receiving-${id}`)
-}
-
-async function flush(path: string): Promise<void> {
-  const handle = await open(path, 'r+')
-  try {
-    await handle.sync()
-  }
-  finally {
-    await handle.close()
-  }
 }
 
 const ARCHIVE_NAME = /^archive-[0-9a-f-]{36}\.zip$/

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { messageOf } from '../../core/errors'
-import { liesBelow } from './roots'
+import { liesBelow } from '../files/roots'
 
 export interface WalkedFile {
   readonly type: 'file'

@@ -95,8 +95,8 @@ export class SourceWatch {
   private async scan(sourceId: number): Promise<void> {
     const [source] = await this.db.select().from(sources).where(and(eq(sources.id, sourceId), eq(sources.paused, false)))
     if (!source || this.closed) return
-    const job = await this.jobs.add({ kind: 'scan', sourceId, title: `Look at what changed in ${source.name}` })
-    // A scan under way may have passed the place already.
-    if (job.state === 'running') this.changed(sourceId)
+    const { job, isNew } = await this.jobs.addOnce({ kind: 'scan', sourceId, title: `Look at what changed in ${source.name}` })
+    // A scan that was under way before may have passed the place already: asked again once it is over.
+    if (!isNew && job.state === 'running') this.changed(sourceId)
   }
 }

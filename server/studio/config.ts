@@ -7,6 +7,8 @@ export interface StudioConfig {
   readonly vaultDir: string
   readonly uploadsDir: string
   readonly cacheDir: string
+  /** What is needed for as long as a job runs; empty at every start. */
+  readonly tempDir: string
   /** Folders below which files may be read. */
   readonly roots: readonly string[]
   readonly workersDir: string
@@ -26,6 +28,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): StudioConfig {
     vaultDir: join(dataDir, 'vault'),
     uploadsDir: join(dataDir, 'uploads'),
     cacheDir: join(dataDir, 'cache'),
+    tempDir: join(dataDir, 'temp'),
     roots: [...new Set([...roots.map(path => resolve(path)), dataDir])],
     workersDir: join(root, 'dist', 'workers'),
     migrationsDir: join(root, 'server', 'db', 'migrations'),

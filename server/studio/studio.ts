@@ -1,17 +1,19 @@
-import { mkdir, readdir, rm } from 'node:fs/promises'
+import { mkdir, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { messageOf } from '../../core/errors'
+import { counted } from '../../core/wording'
 import { openDatabase, schema, type Database } from '../db/open'
 import { JobRunner } from '../jobs/runner'
 import type { JobView, ScanResult } from '../jobs/types'
 import { FinderClient } from '../library/finder/client'
 import { addFolder, listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
-import { clearExports } from '../bounce/exports'
 import { shipPatterns } from '../patterns/shipped'
-import { clearLeftovers, syncVault } from '../vault/index'
+import { syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from './config'
 import { StudioEvents } from './events'
+import { lockDatabase } from './databaseLock'
+import { clearLeftovers } from './leftovers'
 import { lockDataFolder } from './lock'
 
 /** Everything that the routes call upon, opened once for the life of the server. */
@@ -37,20 +39,23 @@ export function useStudio(): Promise<Studio> {
 }
 
 async function openStudio(config: StudioConfig): Promise<Studio> {
-  const unlock = await lockDataFolder(config.dataDir)
-  await Promise.all([config.vaultDir, config.uploadsDir, config.cacheDir].map(path => mkdir(path, { recursive: true })))
-  await clearLeftovers(config.vaultDir)
-  await clearUploads(config.uploadsDir)
-  await clearExports(config.cacheDir)
+  const unlockFolder = await lockDataFolder(config.dataDir)
+  const unlockDatabase = config.databaseUrl === undefined ? undefined : await lockDatabase(config.databaseUrl, endWith)
+  await Promise.all([config.vaultDir, config.uploadsDir, config.cacheDir, config.tempDir].map(path => mkdir(path, { recursive: true })))
   const database = await openDatabase({
     folder: join(config.dataDir, 'db'),
     migrationsFolder: config.migrationsDir,
     workerFile: join(config.workersDir, 'pglite.worker.mjs'),
     url: config.databaseUrl,
   })
+  const cleared = await clearLeftovers(database.db, config)
+  if (cleared > 0) console.log(`${counted(cleared, 'file or folder', 'files and folders')} that an earlier run had left half-done ${cleared === 1 ? 'was' : 'were'} cleared away.`)
   const events = new StudioEvents()
   const jobs = new JobRunner(database.db, database.address, config, events)
-  await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => console.error(`The vault could not be read: ${messageOf(thrown)}`))
+  const found = await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => {
+    console.error(`The vault could not be read: ${messageOf(thrown)}`)
+    return []
+  })
   await shipPatterns(database.db)
   const watch = new SourceWatch(database.db, jobs)
   const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, arrivals: events.arrivals, uses: events.usesRevision }))
@@ -62,6 +67,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     warm()
   })
   await jobs.resume()
+  if (found.length > 0) await jobs.add({ kind: 'check', revisions: found, title: `Check ${counted(found.length, 'preset')} found in the vault` })
   await measureAnew(database.db, jobs)
   if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
   const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
@@ -72,7 +78,8 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     await jobs.close()
     await finder.close()
     await database.close()
-    await unlock()
+    await unlockDatabase?.()
+    await unlockFolder()
   }
   return {
     config,
@@ -84,6 +91,12 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     // A signal and the end of the server may both ask for it.
     close: () => closing ??= close(),
   }
+}
+
+/** Without the lock nothing may be written any more. */
+function endWith(thrown: unknown): void {
+  console.error(`${messageOf(thrown)} Emporion ends.`)
+  process.exit(1)
 }
 
 /** True of a scan to whose end no file was new, changed, gone or back: the folders to watch are the same. */
@@ -111,12 +124,5 @@ async function bringInDemo(config: StudioConfig, db: Database, jobs: JobRunner, 
   const stored = new Set((await db.select({ name: schema.presets.name }).from(schema.presets)).map(preset => preset.name))
   for (const name of entries.filter(entry => entry.name.endsWith('.sfz')).map(entry => entry.name.slice(0, -4)).filter(kit => !stored.has(kit))) {
     await jobs.add({ kind: 'foreign', spec: { path: join(folder, `${name}.sfz`), middleC: 'C3' }, title: `Read ${name} into the vault` })
-  }
-}
-
-/** Takes away uploads and unpackings that a former process did not finish. Whole archives stay: their job goes on. */
-async function clearUploads(uploadsDir: string): Promise<void> {
-  for (const name of await readdir(uploadsDir)) {
-    if (name.startsWith('.receiving-') || name.startsWith('.unpacking-')) await rm(join(uploadsDir, name), { recursive: true, force: true })
   }
 }

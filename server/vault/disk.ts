@@ -1,9 +1,12 @@
-import { mkdir, open, readFile, rename, rm, statfs, writeFile } from 'node:fs/promises'
+import { mkdir, open, rename, rm, statfs, writeFile } from 'node:fs/promises'
+import { LARGEST_FILE_BYTES } from '../../core/audio/decode'
+import { anywhere, readUserFile } from '../files/opener'
 import { EmporionError } from '../../core/errors'
 
 /** The disk as the vault writes it: every file is flushed before it counts. Tests put a failing one in its place. */
 export interface Disk {
   makeFolder(path: string): Promise<void>
+  /** A file with audio that was found before: see `locateSound`. */
   readFile(path: string): Promise<Uint8Array>
   /** Writes a file and flushes it to the medium. */
   writeFile(path: string, bytes: Uint8Array): Promise<void>
@@ -17,7 +20,8 @@ export const realDisk: Disk = {
   async makeFolder(path) {
     await mkdir(path, { recursive: true })
   },
-  readFile: path => readFile(path),
+  // Where it was found, links were resolved and its place was allowed.
+  readFile: path => readUserFile(path, anywhere(path), LARGEST_FILE_BYTES),
   async writeFile(path, bytes) {
     await writeFile(path, bytes, { flag: 'wx', flush: true })
   },
@@ -32,6 +36,17 @@ export const realDisk: Disk = {
   },
   rename,
   remove: path => rm(path, { recursive: true, force: true }),
+}
+
+/** Flushes a file that was written by other means to the medium. */
+export async function flushFile(path: string): Promise<void> {
+  const handle = await open(path, 'r+')
+  try {
+    await handle.sync()
+  }
+  finally {
+    await handle.close()
+  }
 }
 
 /** True for an error of the file system with this code. */

@@ -1,14 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { mkdir, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { EmporionError } from '../../core/errors'
-import { readKitFile } from '../../core/formats/package/kitFile'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { unzipInto } from '../library/unzip'
-import { bagIn, bagProblemsOf } from './checkBag'
 import { indexFolder } from './index'
 import { IMPORTING_PREFIX, PRESET_FILE, revisionFolder } from './layout'
+import { bagWithin, damaged, readWholePackage } from './package'
 import { readVault } from './read'
 import { freeFolder, sameName } from './store'
 
@@ -18,7 +16,7 @@ export type Imported =
   | { readonly state: 'name-taken', readonly name: string, readonly archive: string }
 
 /**
- * Brings a kit package (one .zip) into the vault after checking every file against the package's own checksums.
+ * Brings a kit package (one .zip) into the vault after checking it whole.
  *
  * @throws EmporionError `invalid` when it is no package or differs from what was packed; nothing is taken then
  */
@@ -29,7 +27,7 @@ export async function importPackage(asked: { archive: string, onConflict: 'revis
   try {
     await mkdir(join(work, 'unpacked'), { recursive: true })
     let entries = 0
-    await unzipInto(asked.archive, join(work, 'unpacked'), {
+    const bad = await unzipInto(asked.archive, join(work, 'unpacked'), {
       signal,
       onEntry: (now) => {
         meter.setTotal(now.total)
@@ -38,9 +36,9 @@ export async function importPackage(asked: { archive: string, onConflict: 'revis
         report(meter.progress(now.path))
       },
     })
-    const bag = await bagIn(join(work, 'unpacked'))
-    await checkBag(bag)
-    const { kit } = readKitFile(await readFile(join(bag, 'data', 'kit.json'), 'utf8'))
+    if (bad.length > 0) throw damaged(bad.map(({ path, reason }) => `${path}: ${reason}`), 'Nothing was imported.')
+    const bag = await bagWithin(join(work, 'unpacked'))
+    const { kit } = await readWholePackage(bag, 'Nothing was imported.', { roots: config.roots, signal, onSample: (_done, _total, name) => report(meter.progress(name)) })
     const { presets } = await readVault(config.vaultDir)
     const taken = presets.find(preset => sameName(preset.name, kit.name))
     if (taken && asked.onConflict === 'ask') return { state: 'name-taken', name: taken.name, archive: asked.archive }
@@ -49,7 +47,7 @@ export async function importPackage(asked: { archive: string, onConflict: 'revis
       ? await asRevision(bag, join(config.vaultDir, taken.folder), taken)
       : await asPreset(work, bag, config.vaultDir, freeName(kit.name, presets.map(preset => preset.name)), presets.map(preset => preset.folder))
     await rm(asked.archive, { force: true })
-    await indexFolder(db, config.vaultDir, target.folder)
+    await indexFolder(db, config.vaultDir, target.folder, 'checked')
     changed('vault')
     return { state: 'imported', presetId: target.id, name: target.name, revision: target.revision }
   }
@@ -84,12 +82,5 @@ export function freeName(name: string, taken: readonly string[]): string {
   for (let i = 1; ; i++) {
     const candidate = i === 1 ? name : `${name} ${i}`
     if (!taken.some(other => sameName(other, candidate))) return candidate
-  }
-}
-
-async function checkBag(bag: string): Promise<void> {
-  const problems = await bagProblemsOf(bag)
-  if (problems.length > 0) {
-    throw new EmporionError('invalid', { what: `The package is damaged: ${problems.slice(0, 3).join(' ')}${problems.length > 3 ? ` And ${problems.length - 3} more.` : ''}`, kept: 'Nothing was imported.', next: 'Export it again where it came from.' })
   }
 }

@@ -1,10 +1,8 @@
-import { mkdir, readdir, rm } from 'node:fs/promises'
-import { join } from 'node:path'
 import { and, eq, inArray, notInArray, sql } from 'drizzle-orm'
 import PQueue from 'p-queue'
 import { groupBy } from '../../core/groupBy'
 import { schema, type Database } from '../db/open'
-import { IMPORTING_PREFIX, revisionFolder, STORING_PREFIX } from './layout'
+import { revisionFolder } from './layout'
 import { readRevision, readVault, type PresetOnDisk, type RevisionOnDisk } from './read'
 
 const { presetRevisions, presets, presetSounds } = schema
@@ -14,20 +12,14 @@ const TOGETHER = 50
 const READ_AT_ONCE = 16
 const ROWS_TOGETHER = 1000
 
-/** Takes away what an interrupted store or import left half-written. */
-export async function clearLeftovers(vaultDir: string): Promise<void> {
-  await mkdir(vaultDir, { recursive: true })
-  for (const name of await readdir(vaultDir)) {
-    if (name.startsWith(STORING_PREFIX) || name.startsWith(IMPORTING_PREFIX)) await rm(join(vaultDir, name), { recursive: true, force: true })
-  }
-}
-
 /**
  * Brings the database's index of the vault in line with the disk, which is the truth: presets stored by hand or
  * under an older database are found, those that are gone are dropped. Reads only revisions not indexed yet, and
  * leaves alone what is indexed as it is.
+ *
+ * @returns the revisions that were not indexed before: nobody has looked at their samples yet
  */
-export async function syncVault(db: Database, vaultDir: string): Promise<void> {
+export async function syncVault(db: Database, vaultDir: string): Promise<IndexedRevision[]> {
   const { presets: onDisk } = await readVault(vaultDir)
   const ids = onDisk.map(preset => preset.id)
   await db.delete(presets).where(ids.length > 0 ? notInArray(presets.id, ids) : undefined)
@@ -38,17 +30,28 @@ export async function syncVault(db: Database, vaultDir: string): Promise<void> {
     const row = known.get(preset.id)
     return row?.name !== preset.name || row.folder !== preset.folder || !sameNumbers(preset.revisions, revisions.get(preset.id)?.map(revision => revision.number) ?? [])
   })
-  for (let from = 0; from < changed.length; from += TOGETHER) await indexPresets(db, vaultDir, changed.slice(from, from + TOGETHER))
+  const fresh: IndexedRevision[] = []
+  for (let from = 0; from < changed.length; from += TOGETHER) fresh.push(...await indexPresets(db, vaultDir, changed.slice(from, from + TOGETHER), 'found'))
+  return fresh
 }
+
+/** A revision of a preset, by its number. */
+export interface IndexedRevision {
+  readonly presetId: string
+  readonly number: number
+}
+
+/** Whether every sample was just decoded and is what the kit calls it, or was merely found on the disk. */
+type Sureness = 'checked' | 'found'
 
 function sameNumbers(some: readonly number[], others: readonly number[]): boolean {
   return some.length === others.length && some.every(number => others.includes(number))
 }
 
 /** Indexes one preset by its folder; forgets it when the folder is gone. */
-export async function indexFolder(db: Database, vaultDir: string, folder: string): Promise<void> {
+export async function indexFolder(db: Database, vaultDir: string, folder: string, sureness: Sureness): Promise<void> {
   const preset = (await readVault(vaultDir)).presets.find(one => one.folder === folder)
-  if (preset) await indexPresets(db, vaultDir, [preset])
+  if (preset) await indexPresets(db, vaultDir, [preset], sureness)
 }
 
 type IndexedPreset = typeof presets.$inferSelect
@@ -60,7 +63,7 @@ interface Entry {
   readonly fresh: readonly RevisionOnDisk[]
 }
 
-async function indexPresets(db: Database, vaultDir: string, group: readonly PresetOnDisk[]): Promise<void> {
+async function indexPresets(db: Database, vaultDir: string, group: readonly PresetOnDisk[], sureness: Sureness): Promise<IndexedRevision[]> {
   const ids = group.map(preset => preset.id)
   const known = new Map((await db.select().from(presets).where(inArray(presets.id, ids))).map(row => [row.id, row]))
   const indexed = groupBy(await db.select({ presetId: presetRevisions.presetId, number: presetRevisions.number }).from(presetRevisions).where(inArray(presetRevisions.presetId, ids)), row => row.presetId)
@@ -90,9 +93,10 @@ async function indexPresets(db: Database, vaultDir: string, group: readonly Pres
     await tx.delete(presetSounds).where(inArray(presetSounds.presetId, strangers))
     const figures = entries.flatMap(({ preset, fresh }) => fresh.map(({ number, storedAt, pads, samples, bytes, problem }) => ({ presetId: preset.id, number, storedAt, pads, samples, bytes, problem })))
     if (figures.length > 0) await tx.insert(presetRevisions).values(figures)
-    const copies = entries.flatMap(copiesOf)
+    const copies = entries.flatMap(entry => copiesOf(entry, sureness))
     for (let from = 0; from < copies.length; from += ROWS_TOGETHER) await tx.insert(presetSounds).values(copies.slice(from, from + ROWS_TOGETHER))
   })
+  return entries.flatMap(({ preset, fresh }) => fresh.map(({ number }) => ({ presetId: preset.id, number })))
 }
 
 /** What is said of a preset by its latest revision, or as it was where that is not fresh. */
@@ -107,8 +111,9 @@ function presetRow({ preset, known, fresh }: Entry): IndexedPreset {
   }
 }
 
-function copiesOf({ preset, fresh }: Entry): (typeof presetSounds.$inferInsert)[] {
-  return fresh.flatMap(({ number, file }) => Object.entries(file?.samples ?? {}).map(([soundHash, sample]) => ({
+function copiesOf({ preset, fresh }: Entry, sureness: Sureness): (typeof presetSounds.$inferInsert)[] {
+  return fresh.flatMap(({ number, file, states }) => Object.entries(file?.samples ?? {}).map(([soundHash, sample]) => ({
     presetId: preset.id, number, soundHash, path: [preset.folder, revisionFolder(number), 'data', sample.path].join('/'),
+    ...sureness === 'checked' ? states.get(`data/${sample.path}`) : {},
   })))
 }

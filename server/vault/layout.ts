@@ -5,6 +5,13 @@ export const PRESET_FILE = 'preset.json'
 export const BIN_FOLDER = '.bin'
 export const STORING_PREFIX = '.storing-'
 export const IMPORTING_PREFIX = '.importing-'
+/** What is being deleted: it has no name any more, however long its files take. */
+export const DELETING_PREFIX = '.deleting-'
+
+/** True for the folder of something that was not finished. */
+export function isUnfinished(name: string): boolean {
+  return [STORING_PREFIX, IMPORTING_PREFIX, DELETING_PREFIX].some(prefix => name.startsWith(prefix))
+}
 
 /** Name of the folder of one revision, a bag. */
 export function revisionFolder(number: number): string {

@@ -7,7 +7,8 @@ import type { PresetType } from '../../core/formats/package/kitFile'
 import { groupBy } from '../../core/groupBy'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
-import { BIN_FOLDER, PRESET_FILE, revisionPath } from './layout'
+import { BIN_FOLDER, DELETING_PREFIX, PRESET_FILE, revisionPath } from './layout'
+import { hasCode } from './disk'
 import { listVault, readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
 import { freeFolder, sameName } from './store'
 
@@ -161,10 +162,21 @@ export async function restorePreset(vaultDir: string, entry: string): Promise<st
   return name
 }
 
-/** Deletes what lies in the bin, for good. Gives the number of presets deleted. */
+/**
+ * Deletes what lies in the bin, for good. It is out of the bin at once, and whole: what a crash leaves of it is taken away at the next
+ * start. Gives the number of presets deleted.
+ */
 export async function emptyBin(vaultDir: string): Promise<number> {
   const entries = await listBin(vaultDir)
-  await rm(join(vaultDir, BIN_FOLDER), { recursive: true, force: true })
+  const going = join(vaultDir, `${DELETING_PREFIX}${randomUUID()}`)
+  try {
+    await rename(join(vaultDir, BIN_FOLDER), going)
+  }
+  catch (thrown) {
+    if (hasCode(thrown, 'ENOENT')) return 0
+    throw thrown
+  }
+  await rm(going, { recursive: true, force: true })
   return entries.length
 }
 

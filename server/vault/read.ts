@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { Dirent } from 'node:fs'
-import { readdir, readFile, stat } from 'node:fs/promises'
+import { lstat, readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import PQueue from 'p-queue'
 import { z } from 'zod'
@@ -26,7 +26,14 @@ export interface RevisionOnDisk {
   readonly samples: number
   readonly bytes: number
   readonly file: KitFile | null
+  /** Size and time of each file of the payload, by its path below the bag. */
+  readonly states: ReadonlyMap<string, FileState>
   readonly problem: string | null
+}
+
+export interface FileState {
+  readonly size: number
+  readonly modifiedMs: number
 }
 
 export interface PresetOnDisk extends PresetFile {
@@ -84,32 +91,41 @@ export async function readRevision(vaultDir: string, folder: string, number: num
   const path = revisionPath(vaultDir, folder, number)
   try {
     const file = readKitFile(await readFile(join(path, 'data', 'kit.json'), 'utf8'))
-    const sizes = await payloadSizes(path)
-    const missing = Object.values(file.samples).filter(sample => !sizes.has(`data/${sample.path}`))
+    const states = await payloadStates(path)
     return {
       number,
       storedAt: (await stat(join(path, 'bagit.txt'))).mtime,
       pads: file.kit.pads.filter(pad => pad.layers.length > 0).length,
       samples: Object.keys(file.samples).length,
-      bytes: [...sizes.values()].reduce((sum, size) => sum + size, 0),
+      bytes: [...states.values()].reduce((sum, { size }) => sum + size, 0),
       file,
-      problem: missing.length > 0 ? `${missing.length} of its samples are missing from ${path}.` : null,
+      states,
+      problem: problemOf(file, states),
     }
   }
   catch (thrown) {
     const reason = thrown instanceof EmporionError ? thrown.message : `It could not be read: ${messageOf(thrown)}.`
-    return { number, storedAt: new Date(0), pads: 0, samples: 0, bytes: 0, file: null, problem: reason }
+    return { number, storedAt: new Date(0), pads: 0, samples: 0, bytes: 0, file: null, states: new Map(), problem: reason }
   }
 }
 
-async function payloadSizes(path: string): Promise<Map<string, number>> {
+/** What can be seen to be wrong without a look into each sample. */
+function problemOf({ samples }: KitFile, states: ReadonlyMap<string, FileState>): string | null {
+  const wrong = Object.values(samples).filter(({ path, bytes }) => states.get(`data/${path}`)?.size !== bytes)
+  const [first] = wrong
+  if (!first) return null
+  const what = states.has(`data/${first.path}`) ? 'is not what was stored' : 'is missing'
+  return wrong.length === 1 ? `${first.path} ${what}.` : `${first.path} ${what}, and ${wrong.length - 1} more of its samples.`
+}
+
+async function payloadStates(path: string): Promise<Map<string, FileState>> {
   const listed = parseManifest(await readFile(join(path, MANIFEST), 'utf8'))
-  const sizes = new Map<string, number>()
+  const states = new Map<string, FileState>()
   for (const name of listed.keys()) {
-    const found = await stat(join(path, name)).catch(() => undefined)
-    if (found) sizes.set(name, found.size)
+    const found = await lstat(join(path, name)).catch(() => undefined)
+    if (found?.isFile()) states.set(name, { size: found.size, modifiedMs: found.mtimeMs })
   }
-  return sizes
+  return states
 }
 
 function parseOrNull(text: string): unknown {

@@ -25,7 +25,7 @@ beforeEach(() => {
 
 async function sound(path: string, bytes: Uint8Array): Promise<SoundToPlace> {
   const whole = put(folder, path, bytes)
-  const analysis = await analyseFile(whole)
+  const analysis = await analyseFile(whole, [folder])
   if ('error' in analysis) throw new Error(analysis.error)
   const { hash, frames, sampleRate, channels } = analysis.facts
   places.set(hash, whole)

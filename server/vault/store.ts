@@ -19,7 +19,7 @@ import { prepareSound } from '../../core/render/prepare'
 import { previewNotes } from '../../core/render/preview'
 import type { PreparedSound } from '../../core/render/voice'
 import type { Stored } from '../jobs/types'
-import { identityOf } from '../library/analyse'
+import { isSound } from '../library/analyse'
 import { diskError, hasCode, type Disk } from './disk'
 import { PRESET_FILE, revisionFolder, STORING_PREFIX } from './layout'
 import { readVault, type PresetFile } from './read'
@@ -197,7 +197,7 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
 
 async function decodeChecked(bytes: Uint8Array, sound: SoundRef, path: string): Promise<DecodedAudio> {
   const audio = await decodeAudio(bytes)
-  if (identityOf(audio) !== sound.id) {
+  if (!isSound(audio, sound.id)) {
     throw new EmporionError('conflict', {
       what: `${path} no longer holds the sound "${sound.name}": the file was changed after it was brought in.`,
       kept: 'Nothing was stored; the kit on the bench is unharmed.',

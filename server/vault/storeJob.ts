@@ -27,7 +27,7 @@ export async function storeJob(asked: { kitId: string | null, type: PresetType, 
     },
     now: new Date(),
   })
-  await indexFolder(db, config.vaultDir, basename(dirname(stored.path)))
+  await indexFolder(db, config.vaultDir, basename(dirname(stored.path)), 'checked')
   if (asked.kitId !== null) await db.update(schema.kits).set({ presetId: stored.presetId, presetRevision: stored.revision }).where(eq(schema.kits.id, asked.kitId))
   changed('vault')
   return stored

@@ -1,6 +1,7 @@
 import { getPriority, platform, setPriority } from 'node:os'
 import { setFlagsFromString } from 'node:v8'
 import { analyseFile, type Analysis } from '../library/analyse'
+import type { Batch } from '../library/pool'
 
 /** Gives way to whoever searches meanwhile. */
 const NICENESS = 5
@@ -15,8 +16,8 @@ const RUN_BEFORE_COMPILED_BYTES = 600_000
 setFlagsFromString(`--interrupt-budget=${RUN_BEFORE_COMPILED_BYTES}`)
 
 /** Task of the analysis pool: one batch of files, so that messages stay few. */
-export default async function analyseBatch(paths: readonly string[]): Promise<Analysis[]> {
+export default async function analyseBatch({ paths, roots }: Batch): Promise<Analysis[]> {
   const found: Analysis[] = []
-  for (const path of paths) found.push(await analyseFile(path))
+  for (const path of paths) found.push(await analyseFile(path, roots))
   return found
 }

@@ -65,6 +65,8 @@ async function run(asked: JobRequest, context: JobContext): Promise<unknown> {
       return (await import('../library/unpack')).unpackArchive(asked, context)
     case 'store':
       return (await import('../vault/storeJob')).storeJob(asked, context)
+    case 'check':
+      return (await import('../vault/checkJob')).checkPresets(asked, context)
     case 'bounce':
       return (await import('../bounce/bounceJob')).bounceJob(asked, context)
     case 'measure':

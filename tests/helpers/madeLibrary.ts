@@ -62,7 +62,7 @@ function made(n: number, random: () => number): Analysis {
   const likeness = Math.floor(random() * 12)
   return {
     facts: {
-      hash: n.toString(16).padStart(64, '0'), container: 'WAVE', codec: 'PCM', sampleRate: random() < 0.8 ? 44_100 : 48_000, bitDepth: random() < 0.5 ? 16 : 24, channels: random() < 0.5 ? 1 : 2,
+      hash: n.toString(16).padStart(64, '0'), formerHash: null, container: 'WAVE', codec: 'PCM', sampleRate: random() < 0.8 ? 44_100 : 48_000, bitDepth: random() < 0.5 ? 16 : 24, channels: random() < 0.5 ? 1 : 2,
       frames: Math.round(lengthSeconds * 44_100), lengthSeconds, peak: random(), overview, embedded: {}, warnings: [], figures: madeFigures(random, lengthSeconds),
       features: Uint8Array.from({ length: FEATURES }, (_, i) => Math.max(0, Math.min(255, 128 + 90 * Math.sin(i * (likeness + 1)) + 60 * (random() - 0.5)))), audioKind: null,
     },

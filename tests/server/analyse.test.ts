@@ -19,7 +19,8 @@ describe('./emporion analyse', () => {
 
   it('prints one JSON object a line for each audio file, broken ones with the reason', () => {
     const { status, lines } = analyse('--json', folder)
-    expect(status).toBe(0)
+    // One could not be read.
+    expect(status).toBe(1)
     const found = lines.map(line => JSON.parse(line) as Record<string, unknown>).sort((a, b) => String(a.path).localeCompare(String(b.path)))
     expect(found).toHaveLength(2)
     expect(found[0]).toEqual({ path: join(folder, 'Pack/Snare.wav'), error: expect.stringContaining('no audio that Emporion knows') })
@@ -62,9 +63,12 @@ describe('./emporion analyse', () => {
     expect({ status, stderr, lines: lines.length }).toEqual({ status: 0, stderr: '', lines: 400 })
   })
 
-  it('fails only when nothing at all could be read, and says how it is called', () => {
-    expect(analyse(join(folder, 'Pack/Snare.wav')).status).toBe(1)
-    expect(analyse(join(folder, 'nowhere'), folder).status).toBe(0)
-    expect(analyse()).toMatchObject({ status: 2, stderr: expect.stringContaining('usage') })
+  it('ends with 0 where every file was read, 1 where some could not be, 3 where none could, 2 where it was not understood', () => {
+    const fine = freshFolder()
+    put(fine, 'Kick.wav', waveOf(60))
+    expect(analyse(fine).status).toBe(0)
+    expect(analyse(fine, join(folder, 'nowhere')).status).toBe(1)
+    expect(analyse(join(folder, 'Pack/Snare.wav')).status).toBe(3)
+    expect(analyse()).toMatchObject({ status: 2, stderr: expect.stringMatching(/^analyse needs the path of a file or folder\.\n\nusage/) })
   })
 })

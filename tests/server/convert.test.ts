@@ -85,6 +85,32 @@ describe('the demo\'s largest kit: at least 90 s, with stereo, 24 bit and layers
   })
 })
 
+describe('every command', () => {
+  const COMMANDS = ['analyse', 'convert', 'targets', 'verify'] as const
+  const plain = (command: string, ...args: readonly string[]) => spawnSync('node', [`dist/${command}.mjs`, ...args], { encoding: 'utf8' })
+
+  it.each(COMMANDS)('%s prints how it is used on --help and -h, and one sentence on what it does not understand', (command) => {
+    for (const help of ['--help', '-h']) expect(plain(command, 'x', help)).toMatchObject({ status: 0, stderr: '', stdout: expect.stringContaining(`usage: ./emporion ${command}`) as string })
+    for (const [args, said] of [[['--nonsense'], 'There is no option --nonsense.'], [['--json=yes'], '--json takes no value.']] as const) {
+      const { status, stdout, stderr } = plain(command, ...args)
+      expect([status, stdout]).toEqual([2, ''])
+      expect(stderr.split('\n')[0]).toBe(said)
+      expect(stderr).not.toMatch(/\n\s+at |node:internal/)
+    }
+  })
+
+  it('says what is missing of its arguments', () => {
+    const first = (command: string, ...args: string[]) => plain(command, ...args).stderr.split('\n')[0]
+    expect(first('convert')).toBe('convert needs a kit.')
+    expect(first('convert', 'a')).toBe('convert needs --to TARGET.')
+    expect(first('convert', 'a', '--to', 'sfz')).toBe('convert needs --out DIR, or --dry-run.')
+    expect(first('convert', 'a', 'b', '--to', 'sfz')).toBe('convert takes one kit at a time.')
+    expect(first('convert', 'a', '--to')).toBe('--to needs a value.')
+    expect(first('verify')).toBe('verify needs a package or a folder.')
+    expect(first('targets', 'sfz')).toBe('targets takes no names, and got "sfz".')
+  })
+})
+
 describe('fit for scripts', () => {
   it('tells what goes wrong by its exit status: 2 not understood, 3 not there, 4 not readable, 5 cannot fit', () => {
     const out = freshFolder()
@@ -120,6 +146,43 @@ describe('fit for scripts', () => {
     writeFileSync(sample, bytes)
     const found = run('verify', bag, '--json')
     expect(found.status).toBe(1)
-    expect((JSON.parse(found.out) as { problems: string[] }).problems).toHaveLength(1)
+    const { problems } = JSON.parse(found.out) as { problems: string[] }
+    expect(problems).toEqual([expect.stringContaining('its contents have changed'), expect.stringContaining('is not the sound')])
+  })
+
+  it('verify ends with 3 where there is nothing, and checks what was written for a target against that target', () => {
+    expect(run('verify', join(freshFolder(), 'nothing.zip'))).toMatchObject({ status: 3, errors: expect.stringMatching(/nothing\.zip is not there\.\n$/) as string })
+    for (const target of ['lembos', 'akatos', 'kerkouros', 'holkas', 'sfz', 'sf2', 'dls-1', 'dls-2', 'samples', 'package']) {
+      const { folder } = convertedTo(target)
+      expect([target, run('verify', folder, '--to', target)]).toEqual([target, { status: 0, out: expect.stringContaining('all within the limits of') as string, errors: '' }])
+    }
+    const wrong = run('verify', convertedTo('samples').folder, '--to', 'lembos')
+    expect(wrong.status).toBe(1)
+    expect(wrong.out).toMatch(/^Audio: \d+\.\d\d s, of 45\.00 s\.$/m)
+    expect(wrong.out).toMatch(/channels; Lembos takes 1\.$/m)
+  })
+
+  it('--preset and --numbering that have nothing to choose are errors, and so is --out where nothing can be written', () => {
+    const out = freshFolder()
+    expect(run('convert', kit, '--to', 'samples', '--out', out, '--preset', '1')).toMatchObject({ status: 2, errors: expect.stringContaining('holds one kit, so there is no preset to choose') as string })
+    expect(run('convert', kit, '--to', 'samples', '--out', out, '--numbering', 'by note')).toMatchObject({ status: 2 })
+    const file = join(out, 'file')
+    writeFileSync(file, '')
+    expect(run('convert', kit, '--to', 'samples', '--out', file)).toMatchObject({ status: 2, errors: `--out ${file} is a file, not a folder. Nothing was written. Choose another folder.\n` })
+    for (const place of ['/proc/nowhere', join(file, 'below')]) expect(run('convert', kit, '--to', 'samples', '--out', place)).toMatchObject({ status: 2, errors: `--out ${place} can't be written to. Nothing was written. Choose another folder.\n` })
+    expect(readdirSync(out)).toEqual(['file'])
+  })
+
+  it('names what is dropped and left out, and ends with 1 for it where it is told to be strict', () => {
+    const plain = run('convert', kit, '--to', 'lembos', '--out', freshFolder())
+    const [summary, ...lost] = plain.out.trim().split('\n')
+    const [, dropped, leftOut] = /written, (\d+) dropped, (\d+) left out/.exec(summary!)!.map(Number)
+    expect(dropped! + leftOut!).toBeGreaterThan(0)
+    expect(lost.filter(line => line.endsWith(': dropped'))).toHaveLength(dropped!)
+    expect(lost.filter(line => line.endsWith(': left out'))).toHaveLength(leftOut!)
+    expect(lost[0]).toMatch(/^[A-H]\d+ .+: (dropped|left out)$/)
+    expect(plain.status).toBe(0)
+    expect(run('convert', kit, '--to', 'lembos', '--out', freshFolder(), '--strict').status).toBe(1)
+    expect(run('convert', kit, '--to', 'sfz', '--out', freshFolder(), '--strict').status).toBe(0)
   })
 })

@@ -115,3 +115,8 @@ it('a preset is stored, and all is there when both open again', async () => {
   expect(createHash('sha256').update(JSON.stringify(await both(found('')))).digest('hex')).toBe(createHash('sha256').update(JSON.stringify(before)).digest('hex'))
   await both(async studio => (await studio.api<{ presets: { name: string, pads: number }[] }>('/api/vault')).presets.map(({ name, pads }) => ({ name, pads })))
 })
+
+it('one database is for one studio at a time, whatever its data folder', async () => {
+  const second = startServer({ data: freshFolder(), roots: [samples], databaseUrl })
+  await expect(second).rejects.toThrow('Another Emporion is using the database that DATABASE_URL names')
+})

@@ -1,12 +1,20 @@
+import { execFileSync } from 'node:child_process'
+import { readFileSync, rmSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { sql, type SQL } from 'drizzle-orm'
 import { expect, it } from 'vitest'
 import { FIGURES_VERSION } from '../../core/audio/analysis/figures'
+import { decodeAudio } from '../../core/audio/decode'
+import { formerForms } from '../../core/audio/formerForms'
+import { emptyKit } from '../../core/kit/document'
+import { placeSounds } from '../../core/kit/edits'
 import { openDatabase } from '../../server/db/open'
-import type { JobView, ScanResult } from '../../server/jobs/types'
+import type { JobView, ScanResult, Stored } from '../../server/jobs/types'
+import { identityOf } from '../../server/library/analyse'
 import type { SoundDetail } from '../../server/library/detail'
 import { UNKNOWN_BYTES } from '../../server/library/record'
 import type { SoundRow } from '../../server/library/search'
+import { readPackage } from '../../server/vault/package'
 import { freshFolder, put, waveOf } from '../helpers/folder'
 import { startServer } from '../helpers/server'
 
@@ -92,6 +100,40 @@ it('what older readers left out by its name is read at the next start', async ()
     await server.stop()
     server = await startServer(options)
     expect((await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew' && job.id !== again!.id)).toEqual([])
+  }
+  finally {
+    await server.stop()
+  }
+})
+
+it('files that are read otherwise than before keep what was set of them, and kits and presets that name them as they were play on', async () => {
+  const [samples, data] = [freshFolder(), freshFolder()]
+  const wave = put(samples, 'mono.wav', waveOf(220, 20_000))
+  execFileSync('lame', ['--quiet', wave, put(samples, 'Toms/Tom.mp3', '')])
+  rmSync(wave)
+  const audio = await decodeAudio(readFileSync(join(samples, 'Toms/Tom.mp3')))
+  const [now, before] = [identityOf(audio), identityOf(formerForms(audio)[0]!)]
+  const options = { data, roots: [samples] }
+  let server = await startServer(options)
+  await server.ended(await server.api<JobView>('/api/sources', { method: 'POST', body: { path: join(samples, 'Toms') } }))
+  const [row] = (await server.api<{ rows: SoundRow[] }>('/api/sounds')).rows
+  expect(row).toMatchObject({ hash: now, channels: 1 })
+  await server.api('/api/marks', { method: 'POST', body: { ids: [row!.id], addTags: ['kept'], favourite: true } })
+  await server.stop()
+  // As an earlier version had it: two channels, by another name.
+  await alter(data, sql`update sounds set hash = ${before}, former_hash = null, channels = 2, figures_version = 0`)
+
+  server = await startServer(options)
+  try {
+    const [again] = (await server.api<JobView[]>('/api/jobs')).filter(job => job.title === 'Measure Toms anew')
+    await server.ended(again!)
+    expect((await server.api<{ rows: SoundRow[] }>('/api/sounds')).rows).toEqual([expect.objectContaining({ hash: now, channels: 1, tags: ['kept'], favourite: true })])
+    for (const id of [now, before]) expect((await fetch(`${server.url}/api/audio/${id}`)).status).toBe(200)
+    expect(await server.api('/api/library/missing', { method: 'POST', body: { sounds: [now, before] } })).toEqual({ missing: [] })
+    const { kit } = placeSounds(emptyKit('Of before'), 0, [{ sound: { id: before, name: 'Tom', frames: audio.frames, sampleRate: audio.sampleRate, channels: 2 }, kind: null }])
+    const stored = await server.ended(await server.api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: null, kit, name: 'Of before', presetId: null } }))
+    expect(stored).toMatchObject({ state: 'done' })
+    expect((await readPackage((stored.result as Stored).path, { roots: [data], signal: new AbortController().signal })).problems).toEqual([])
   }
   finally {
     await server.stop()

@@ -47,7 +47,7 @@ it('rows that travel as one JSON text come back as they were, whatever is in the
       return {
         file: { type: 'file', path: `${hash}/${one.path}`, size: one.size, modifiedMs: one.modifiedMs },
         analysis: { facts: {
-          hash, container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1, frames: 5_000_000_000, lengthSeconds: 0.1, peak: one.peak,
+          hash, formerHash: null, container: 'WAVE', codec: 'PCM', sampleRate: 44_100, bitDepth: 16, channels: 1, frames: 5_000_000_000, lengthSeconds: 0.1, peak: one.peak,
           overview: one.overview, embedded: { info: one.info }, warnings: one.warnings, figures, features: one.features, audioKind: null,
         } },
       }

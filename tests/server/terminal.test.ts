@@ -1,10 +1,11 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { once } from 'node:events'
-import { existsSync } from 'node:fs'
+import { existsSync, readdirSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { expect, it } from 'vitest'
 import { freshFolder, put } from '../helpers/folder'
 import { freePort, giveDatabase } from '../helpers/server'
+import { lockDataFolder } from '../../server/studio/lock'
 
 it('a terminal that is closed does not end the server, nor set it spinning: it answers and ends when asked', async () => {
   const [data, port] = [freshFolder(), await freePort()]
@@ -28,7 +29,6 @@ it('a terminal that is closed does not end the server, nor set it spinning: it a
 it.each([
   ['start', {}, '', '--reset is for the demo only'],
   ['demo', { 'vault/Mine/kit.json': '{}', 'db/1': '', 'demo-sounds/a.wav': '' }, '', 'was not made for the demo alone'],
-  ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}', 'in-use': String(process.pid) }, '', `Another Emporion (process ${process.pid}) is using`],
   ['demo', { 'only-demo': '', 'vault/Mine/kit.json': '{}' }, 'postgres://127.0.0.1/emporion', 'DATABASE_URL is set'],
 ])('a reset deletes nothing but a demo that nobody uses: %s with %o and the database "%s"', async (mode, files, databaseUrl, says) => {
   const data = freshFolder()
@@ -37,4 +37,16 @@ it.each([
   expect(status).toBe(1)
   expect(stderr).toContain(says)
   for (const path of Object.keys(files)) expect(existsSync(join(data, path))).toBe(true)
+})
+
+it('a reset deletes nothing that another Emporion is using, and all of a demo that nobody uses', async () => {
+  const data = freshFolder()
+  const kit = put(data, 'vault/Mine/kit.json', '{}')
+  const reset = () => spawnSync('node', ['dist/reset.mjs', data], { encoding: 'utf8' })
+  const unlock = await lockDataFolder(data)
+  expect(reset()).toMatchObject({ status: 1, stderr: expect.stringMatching(`Another Emporion \\(process ${process.pid}\\) is using .* It was not deleted\\.`) as string })
+  expect(existsSync(kit)).toBe(true)
+  await unlock()
+  expect(reset().status).toBe(0)
+  expect(readdirSync(data)).toEqual(['in-use'])
 })

@@ -25,8 +25,8 @@ export function riffChunks(reader: ByteReader, start: number): Chunk[] {
   let offset = start
   while (chunks.length < MOST_CHUNKS && reader.has(offset, 8) && looksLikeChunk(reader, offset)) {
     const id = reader.fourCC(offset)
-    const statedSize = reader.u32(offset + 4, true)
     const body = offset + 8
+    const statedSize = id === 'data' ? largeDataSize(reader, chunks, reader.u32(offset + 4, true)) : reader.u32(offset + 4, true)
     const rest = reader.length - body
     const unfinished = id === 'data' && statedSize === 0 && rest > 0 && !looksLikeChunk(reader, body)
     const size = unfinished ? rest : Math.min(statedSize, rest)
@@ -34,6 +34,16 @@ export function riffChunks(reader: ByteReader, start: number): Chunk[] {
     offset = nextChunk(reader, body + size, size)
   }
   return chunks
+}
+
+const IN_DS64 = 0xFFFF_FFFF
+
+/** The size of the data where 32 bits can't state it: then `ds64` does, 8 bytes behind its beginning. Source: EBU Tech 3306; ITU-R BS.2088. */
+function largeDataSize(reader: ByteReader, before: readonly Chunk[], stated: number): number {
+  const ds64 = stated === IN_DS64 ? before.find(chunk => chunk.id === 'ds64' && chunk.size >= 16) : undefined
+  if (!ds64) return stated
+  const size = reader.u32(ds64.offset + 8, true) + reader.u32(ds64.offset + 12, true) * 2 ** 32
+  return size > 0 ? size : stated
 }
 
 function nextChunk(reader: ByteReader, end: number, size: number): number {

@@ -40,7 +40,7 @@ interface Data {
 /**
  * Reads a WAVE file: PCM of 8 to 32 bits, float of 32 and 64 bits, A-law, mu-law, IMA and MS ADPCM, plain or EXTENSIBLE.
  * Sources: IBM/Microsoft Multimedia Programming Interface 1.0 (1991); Microsoft WAVEFORMATEXTENSIBLE;
- * EBU Tech 3306 for RF64 headers.
+ * EBU Tech 3306 for RF64 headers, ITU-R BS.2088 for BW64, which are alike.
  *
  * @returns planar audio; a wrong or missing data size is mended and said in `facts.warnings`
  * @throws EmporionError `unreadable` (no such file, no format, no audio), `unsupported` (other codec)
@@ -139,7 +139,7 @@ export function isWave(bytes: Uint8Array): boolean {
   if (bytes.length < 12) return false
   const reader = new ByteReader(bytes, 'file')
   const form = reader.fourCC(0)
-  return (form === 'RIFF' || form === 'RF64') && reader.fourCC(8) === 'WAVE'
+  return (form === 'RIFF' || form === 'RF64' || form === 'BW64') && reader.fourCC(8) === 'WAVE'
 }
 
 function readFormat(reader: ByteReader, fmt: Chunk): Format {

@@ -10,6 +10,25 @@ export interface BagEntry {
 /** `bagit.txt` of every bag. Source: RFC 8493, 2.1.1. */
 export const BAG_DECLARATION = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n'
 
+/** Versions of BagIt whose bags are read: RFC 8493 tells 0.97 and 1.0 apart by details that ours do not use. */
+const READ_VERSIONS: readonly string[] = ['0.97', '1.0']
+
+/** What is wrong with a `bagit.txt`, in one sentence. Source: RFC 8493, 2.1.1. */
+export function declarationProblem(text: string): string | undefined {
+  const match = /^BagIt-Version: (\d+\.\d+)\r?\nTag-File-Character-Encoding: ([^\r\n]+)\r?\n?$/.exec(text)
+  if (!match) return 'bagit.txt does not state the version and encoding of a bag.'
+  if (!READ_VERSIONS.includes(match[1]!)) return `bagit.txt states version ${match[1]} of BagIt; ${READ_VERSIONS.join(' and ')} can be read.`
+  if (match[2]!.trim().toUpperCase() !== 'UTF-8') return `bagit.txt states the encoding ${match[2]!.trim()}; only UTF-8 can be read.`
+  return undefined
+}
+
+/** What is wrong with the Payload-Oxum of a `bag-info.txt`, if it has one. Source: RFC 8493, 2.2.2. */
+export function oxumProblem(bagInfo: string, bytes: number, files: number): string | undefined {
+  const match = /^Payload-Oxum:[ \t]*(\d+)\.(\d+)[ \t]*$/m.exec(bagInfo.replace(/\r\n?/g, '\n'))
+  if (!match || (Number(match[1]) === bytes && Number(match[2]) === files)) return undefined
+  return `bag-info.txt speaks of ${match[1]} bytes in ${match[2]} files; there are ${bytes} in ${files}.`
+}
+
 export const MANIFEST = 'manifest-sha256.txt'
 export const TAG_MANIFEST = 'tagmanifest-sha256.txt'
 

@@ -47,7 +47,7 @@ export function writeKitFile(file: KitFile): string {
 /**
  * Reads `kit.json`, of this or an older version.
  *
- * @throws EmporionError `invalid` when it is no kit or lacks the place of a sample; `unsupported` when it is newer
+ * @throws EmporionError `invalid` when it is no kit, lacks the place of a sample, or lists one that the kit does not use; `unsupported` when it is newer
  */
 export function readKitFile(text: string): KitFile {
   const parsed = fileSchema.safeParse(parseJson(text))
@@ -58,6 +58,9 @@ export function readKitFile(text: string): KitFile {
   const kit = parseKit(parsed.data.kit)
   const homeless = soundsOf(kit).find(sound => !parsed.data.samples[sound.id])
   if (homeless) throw new EmporionError('invalid', `kit.json does not say where the sample of "${homeless.name}" lies.`)
+  const used = new Set(soundsOf(kit).map(sound => sound.id))
+  const unused = Object.entries(parsed.data.samples).find(([id]) => !used.has(id))
+  if (unused) throw new EmporionError('invalid', `kit.json lists ${unused[1].path}, which the kit does not use.`)
   const { pattern } = parsed.data
   return { type: parsed.data.type, kit, samples: parsed.data.samples, ...(pattern ? { pattern: { id: pattern.id, document: parsePattern(pattern.document) } } : {}) }
 }

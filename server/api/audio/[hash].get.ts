@@ -1,7 +1,7 @@
-import { createReadStream } from 'node:fs'
 import { setResponseHeaders } from 'h3'
 import { EmporionError } from '../../../core/errors'
 import { soundIdSchema } from '../../../core/kit/document'
+import { streamUserFile } from '../../files/opener'
 import { locateSound } from '../../library/locate'
 import { param, route } from '../../studio/route'
 import { sendStreamed } from '../../studio/streamed'
@@ -13,10 +13,11 @@ export default route(async ({ db, config }, event) => {
   if (!found) {
     throw new EmporionError('not-found', { what: 'The file of this sound is not where it was.', next: 'Connect its drive, or scan its source again.' })
   }
+  const { stream, size } = await streamUserFile(found.path, config.roots)
   setResponseHeaders(event, {
     'Content-Type': 'application/octet-stream',
-    'Content-Length': found.size,
+    'Content-Length': size,
     'Cache-Control': 'private, max-age=31536000, immutable',
   })
-  return sendStreamed(event, createReadStream(found.path))
+  return sendStreamed(event, stream)
 })

@@ -1,5 +1,5 @@
 import { foreignSpecSchema } from '../../fit/spec'
-import { allowedPath, liesBelow } from '../../library/roots'
+import { allowedPath, liesBelow } from '../../files/roots'
 import { body, route } from '../../studio/route'
 
 /** Brings a kit of another form into the vault, as long work. */

@@ -1,17 +1,16 @@
-import { createReadStream } from 'node:fs'
-import { stat } from 'node:fs/promises'
 import { setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { EmporionError } from '../../../../core/errors'
+import { streamUserFile } from '../../../files/opener'
 import { previewPath } from '../../../vault/presets'
 import { param, route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db, config }, event) => {
   const path = await previewPath(db, config.vaultDir, param(event, 'id', z.string()))
-  const found = await stat(path).catch(() => {
+  const { stream, size } = await streamUserFile(path, config.roots).catch(() => {
     throw new EmporionError('not-found', { what: 'This preset has no preview.', next: 'Open it on the bench to hear it.' })
   })
-  setResponseHeaders(event, { 'Content-Type': 'audio/wav', 'Content-Length': found.size })
-  return sendStreamed(event, createReadStream(path))
+  setResponseHeaders(event, { 'Content-Type': 'audio/wav', 'Content-Length': size })
+  return sendStreamed(event, stream)
 })

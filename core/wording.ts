@@ -1,0 +1,18 @@
+/** Made once: to make one takes longer than to use it a hundred times. */
+const wholeNumber = new Intl.NumberFormat('en-GB')
+const listOfAll = new Intl.ListFormat('en-GB', { type: 'conjunction' })
+
+/** A whole number with its groups: 104,233. */
+export function whole(value: number): string {
+  return wholeNumber.format(value)
+}
+
+/** "1 sample", "23 samples". */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${whole(count)} ${count === 1 ? one : many}`
+}
+
+/** "A", "A and B", "A, B and C"; of more than `most` the rest is counted: "A, B and 3 more". */
+export function listed(items: readonly string[], most = Infinity): string {
+  return listOfAll.format(items.length > most ? [...items.slice(0, most), `${whole(items.length - most)} more`] : items)
+}
