@@ -80,7 +80,7 @@ async function stems(server: RunningServer, data: string, samples: string): Prom
     const hits = Array.from({ length: 8 * 16 / (1 + i % 4) }, (_, n) => ({ tick: n * 240 * (1 + i % 4), velocity: 60 + (n * 13 + i) % 60, length: 120 }))
     pattern = addHits(pattern, `part-${i + 1}`, hits).pattern
   }
-  const spec: BounceSpec = { kits: [kit], pattern, way: 'kind', byHand: {}, fromBar: 0, toBar: 8, passes: 1, tail: 'with', depth: 24, sampleRate: RATE, what: 'pad', withMix: false, name: ['number', 'name'] }
+  const spec: BounceSpec = { kits: [kit], heard: 'as heard', pattern, way: 'kind', byHand: {}, fromBar: 0, toBar: 8, passes: 1, tail: 'with', depth: 24, sampleRate: RATE, what: 'pad', withMix: false, name: ['number', 'name'] }
   const folder = join(data, 'out')
   mkdirSync(folder)
   const listening = await listen(server)

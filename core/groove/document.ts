@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EmporionError } from '../errors'
+import { EmporionError, messageOf } from '../errors'
 import { text } from '../text'
 
 /** The version of the pattern document that this code writes. */
@@ -122,3 +122,14 @@ export function parsePattern(value: unknown): Pattern {
   const issue = parsed.error.issues[0]
   throw new EmporionError('invalid', { what: `The pattern is not whole: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`, kept: 'Nothing was changed.' })
 }
+
+/** A pattern document within something larger that is checked. */
+export const patternDocumentSchema = z.unknown().transform((value, context): Pattern => {
+  try {
+    return parsePattern(value)
+  }
+  catch (thrown) {
+    context.addIssue({ code: 'custom', message: messageOf(thrown) })
+    return z.NEVER
+  }
+})

@@ -42,7 +42,8 @@ describe('what is wrong with a pad', () => {
 
   it('another pad is soloed: all the others are silent, and one mend ends it', () => {
     const kit = setPads(base, [2], { soloed: true })
-    expect(causes(kit)).toEqual(['0 not soloed', '1 not soloed'])
+    expect(causes(kit)).toEqual(['2 not soloed'])
+    expect(diagnose(kit, { missing: new Set() })[0]!.what).toBe('A3 is soloed, so 2 other pads are silent.')
     expect(diagnose(diagnose(kit, known)[0]!.mend!.edit(kit), known)).toEqual([])
   })
 

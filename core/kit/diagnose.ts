@@ -1,11 +1,13 @@
 import { noteLabel, type MiddleC } from '../audio/notes'
 import { groupBy } from '../groupBy'
+import { counted, listed } from '../wording'
 import { chosenAlternate, type Kit, type Pad } from './document'
 import { mapPads, setPads } from './edits'
 import { coverageOf } from './layerEdits'
 import { beyondLimits, type Limits } from './limits'
 import { moveToNote, nextFreeNote } from './noteEdits'
 import { padLabel } from './padLabel'
+import { silencingOf } from './silencing'
 import { turnsOf } from './turns'
 
 /** Why a pad may be silent or sound wrong. */
@@ -33,16 +35,19 @@ export interface KnownOfSounds {
 const INAUDIBLE_DB = -90
 /** Shorter than this a sound is a click at most. */
 const SHORTEST_SECONDS = 0.001
+const MOST_NAMED = 6
 
 /** Looks a kit over for pads that are silent or sound wrong, in the order of the pads. */
 export function diagnose(kit: Kit, known: KnownOfSounds): Finding[] {
-  const isSolo = kit.pads.some(pad => pad.soloed && pad.layers.length > 0)
+  const solo = soloOf(kit)
   const beyond = known.limits ? beyondLimits(kit, known.limits) : []
   const shared = sharedOf(kit)
   return kit.pads.flatMap((pad, padIndex) => {
-    if (pad.layers.length === 0) return pad.soloed ? [soloOfNothing(padIndex)] : []
+    const first = solo?.padIndex === padIndex ? [solo] : []
+    if (pad.layers.length === 0) return first
     return [
-      ...states(kit, pad, padIndex, isSolo),
+      ...first,
+      ...states(pad, padIndex),
       ...levels(kit, pad, padIndex),
       ...layers(pad, padIndex, known.missing),
       ...neighbours(kit, pad, padIndex, known.middleC ?? 'C3', shared),
@@ -51,19 +56,23 @@ export function diagnose(kit: Kit, known: KnownOfSounds): Finding[] {
   })
 }
 
-function states(kit: Kit, pad: Pad, padIndex: number, isSolo: boolean): Finding[] {
+function states(pad: Pad, padIndex: number): Finding[] {
   const label = padLabel(padIndex)
-  const found: Finding[] = []
-  if (pad.muted) found.push({ padIndex, cause: 'muted', what: `${label} is muted.`, mend: { label: `Unmute ${label}`, edit: now => setPads(now, [padIndex], { muted: false }) } })
-  if (isSolo && !pad.soloed) {
-    found.push({ padIndex, cause: 'not soloed', what: `${label} is silent because another pad is soloed.`, mend: { label: 'End all solos', edit: now => mapPads(now, now.pads.map((_, index) => index), one => one.soloed ? { ...one, soloed: false } : one) } })
-  }
-  return found
+  return pad.muted ? [{ padIndex, cause: 'muted', what: `${label} is muted.`, mend: { label: `Unmute ${label}`, edit: now => setPads(now, [padIndex], { muted: false }) } }] : []
 }
 
-/** A solo on an empty pad silences all the others, with nothing to be heard. */
-function soloOfNothing(padIndex: number): Finding {
-  return { padIndex, cause: 'not soloed', what: `${padLabel(padIndex)} is empty and soloed.`, mend: { label: 'End this solo', edit: kit => setPads(kit, [padIndex], { soloed: false }) } }
+/** All solos are one finding, at the first of them: what they silence is many pads, and the reason one. */
+function soloOf(kit: Kit): Finding | undefined {
+  const silencing = silencingOf(kit)
+  const [first] = silencing?.soloed ?? []
+  if (!silencing || first === undefined || silencing.silencedBySolo.length === 0) return undefined
+  const { soloed, silencedBySolo } = silencing
+  const empty = soloed.every(index => kit.pads[index]!.layers.length === 0)
+  return {
+    padIndex: first, cause: 'not soloed',
+    what: `${listed(soloed.map(padLabel), MOST_NAMED)} ${soloed.length === 1 ? 'is' : 'are'} soloed${empty ? ' and empty' : ''}, so ${counted(silencedBySolo.length, 'other pad')} ${silencedBySolo.length === 1 ? 'is' : 'are'} silent.`,
+    mend: { label: soloed.length === 1 ? 'End this solo' : 'End all solos', edit: now => mapPads(now, now.pads.map((_, index) => index), one => one.soloed ? { ...one, soloed: false } : one) },
+  }
 }
 
 function levels(kit: Kit, pad: Pad, padIndex: number): Finding[] {

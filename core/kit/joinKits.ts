@@ -1,5 +1,8 @@
 import type { Kit, Output, Pad } from './document'
 
+/** Kits that can be played and bounced together. */
+export const MOST_KITS = 16
+
 /** Notes and choke groups of the second kit begin after those of the first, and so on. */
 const NOTES = 128
 const GROUPS = 32

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EmporionError } from '../errors'
+import { EmporionError, messageOf } from '../errors'
 import { KIT_SCHEMA_VERSION, kitSchema, type Kit } from './document'
 
 /** Turns a document of version `from` into one of version `from + 1`. */
@@ -100,3 +100,14 @@ export function parseKit(value: unknown): Kit {
     throw new EmporionError('invalid', `This is not a whole kit: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
   }
 }
+
+/** A kit document of any version within something larger that is checked. */
+export const kitDocumentSchema = z.unknown().transform((value, context): Kit => {
+  try {
+    return parseKit(value)
+  }
+  catch (thrown) {
+    context.addIssue({ code: 'custom', message: messageOf(thrown) })
+    return z.NEVER
+  }
+})

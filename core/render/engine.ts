@@ -142,6 +142,8 @@ export class KitEngine {
 
   private fade(ids: readonly number[], seconds: number): void {
     if (ids.length === 0) return
+    // One that was taken on the very frame on which it began has never sounded, and is never heard.
+    this.voices = this.voices.filter(voice => voice.playedFrames > 0 || !ids.includes(voice.id))
     for (const voice of this.voices) {
       if (ids.includes(voice.id)) voice.fadeOut(this.frames(seconds))
     }

@@ -92,6 +92,16 @@ describe('rendered endings', () => {
     }
   })
 
+  it('a voice that is taken on the frame on which it began is never heard: the other alone, to the sample', () => {
+    const two = kitWith(RATE / 2, 2)
+    const sounds = soundsWith(sine(997, RATE, RATE / 2), sine(440, RATE, RATE / 2))
+    for (const kit of [{ ...two, polyphony: 1 }, setPads(two, [0, 1], { chokeGroup: 1 })]) {
+      const both = render(kit, sounds, { atSeconds: 0.1, note: 36, velocity: 127 }, { atSeconds: 0.1, note: 37, velocity: 127 })
+      const alone = render(kit, sounds, { atSeconds: 0.1, note: 37, velocity: 127 })
+      expect([...both.left]).toEqual([...alone.left])
+    }
+  })
+
   it('never sounds more voices than the polyphony, beside those that fade', () => {
     const kit: Kit = { ...kitWith(RATE), polyphony: 4 }
     const engine = new KitEngine(RATE)

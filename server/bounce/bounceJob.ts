@@ -10,7 +10,9 @@ import { assignParts, unheard } from '../../core/groove/assign'
 import { alternatesAsked, playedOn, type PlayedPattern } from '../../core/groove/played'
 import { playingSoundsOf, type Kit, type SoundRef } from '../../core/kit/document'
 import { joinKits } from '../../core/kit/joinKits'
+import { unsilenced } from '../../core/kit/silencing'
 import { bounceFrames, type BounceRequest } from '../../core/render/bounce'
+import { loweringFor } from '../../core/render/levelling'
 import { planStems, shareStems, stemFileName, type Stem, type StemPlan } from '../../core/render/stems'
 import type { JobContext } from '../jobs/context'
 import { workName } from '../files/work'
@@ -23,8 +25,6 @@ import { renderParts } from './renderParts'
 import type { Bounced, BouncedFile, BounceSpec } from './spec'
 import { bounceError } from './words'
 
-/** Integers have nothing above full scale: what would pass this is lowered, all files by as much. */
-const CEILING_DB = -0.1
 /** So that a thread which is held up leaves more to the others, and one part is flushed while the next is rendered. */
 const PARTS_A_CORE = 2
 
@@ -50,7 +50,7 @@ export async function bounceJob({ spec, folder }: { readonly spec: BounceSpec, r
 }
 
 async function bounceInto(spec: BounceSpec, target: string, work: string, isDownload: boolean, context: JobContext): Promise<Bounced> {
-  const kit = joinKits(spec.kits)
+  const kit = joinKits(spec.heard === 'all pads' ? spec.kits.map(unsilenced) : spec.kits)
   const assignment = assignParts(spec.pattern, kit, spec.way, spec.byHand)
   const pattern = playedOn(spec.pattern, kit, assignment, { bars: { from: spec.fromBar, to: Math.min(spec.toBar, spec.pattern.bars) } })
   if (pattern.ticks.length === 0) throw new EmporionError('invalid', { what: `No pad of "${kit.name}" sounds a hit of these bars of "${spec.pattern.name}".`, kept: 'Nothing was written.', next: 'Draw some hits, or give the parts pads.' })
@@ -87,7 +87,7 @@ function shareOut(kit: Kit, pattern: PlayedPattern, plan: StemPlan | undefined, 
   ]
 }
 
-/** Renders into files of a folder. Where integers would clip it is done again, so much lower that none does. */
+/** Renders into files of a folder. Where integers would pass the ceiling it is done again, all files by as much lower. */
 async function renderFiles(request: Omit<BounceRequest, 'sounds'>, shares: StemShares, spec: BounceSpec, names: readonly string[], sounds: readonly BouncedSound[], out: string, context: JobContext): Promise<{ files: BouncedFile[], loweredDb: number }> {
   const frames = bounceFrames(request)
   // Said before the disk is filled with what no file can hold.
@@ -104,13 +104,13 @@ async function renderFiles(request: Omit<BounceRequest, 'sounds'>, shares: StemS
     }))
     const rendered = await renderParts(parts, frames, loweredDb < 0 ? 'rendering again, lower' : 'rendering', context)
     const written = rendered.flatMap((files, part) => files.map((file, i) => ({ ...file, number: shares[part]!.files[i]! }))).sort((a, b) => a.number - b.number)
-    const peakDb = Math.max(...written.map(({ highest }) => toDb(highest)))
-    // What has been lowered fits, but for rounding: it is never done a third time.
-    if (spec.depth === 'float' || loweredDb < 0 || peakDb <= CEILING_DB) {
+    // Floats have room above full scale: nothing of them is lowered. What has been lowered fits, but for rounding: it is never done a third time.
+    const needed = spec.depth === 'float' || loweredDb < 0 ? 0 : loweringFor(toDb(Math.max(...written.map(({ truePeak }) => truePeak))))
+    if (needed === 0) {
       await realDisk.flushFolder(out)
-      return { files: written.map(({ bytes, frames, highest, number }) => ({ name: names[number]!, bytes, peakDb: toDb(highest) + loweredDb, seconds: frames / spec.sampleRate })), loweredDb }
+      return { files: written.map(({ bytes, frames, highest, number }) => ({ name: names[number]!, bytes, peakDb: highest === 0 ? null : toDb(highest) + loweredDb, silent: highest === 0, seconds: frames / spec.sampleRate })), loweredDb }
     }
-    loweredDb = CEILING_DB - peakDb
+    loweredDb = needed
     await rm(out, { recursive: true })
   }
 }

@@ -31,8 +31,9 @@ export interface BouncePart {
 export interface WrittenFile {
   readonly bytes: number
   readonly frames: number
-  /** Before the gain, full scale at 1. */
+  /** Before the gain, full scale at 1: the highest sample, and what it comes to between samples where that is above the ceiling. */
   readonly highest: number
+  readonly truePeak: number
 }
 
 /** Errors lose their class and code between threads. */
@@ -67,7 +68,7 @@ async function render({ request, sounds, heard, files: wanted, depth, gain, stat
       if (Atomics.load(state, STOP) !== 0) return []
     }
     // All at once: the disk flushes several files faster than one after the other.
-    return await Promise.all(files.map(async file => ({ bytes: await file.finish(), frames: file.length, highest: file.highest })))
+    return await Promise.all(files.map(async file => ({ bytes: await file.finish(), frames: file.length, highest: file.highest, truePeak: file.truePeak })))
   }
   finally {
     for (const file of files) await file.close()

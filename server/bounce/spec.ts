@@ -1,16 +1,26 @@
 import { z } from 'zod'
-import { ASSIGNING, type ByHand } from '../../core/groove/assign'
-import { MOST_BARS, type Pattern } from '../../core/groove/document'
-import type { Kit } from '../../core/kit/document'
+import { ASSIGNING } from '../../core/groove/assign'
+import { MOST_BARS, patternDocumentSchema } from '../../core/groove/document'
+import { MOST_KITS } from '../../core/kit/joinKits'
+import { kitDocumentSchema } from '../../core/kit/migrate'
 import { NAME_PARTS, STEM_WAYS } from '../../core/render/stems'
+
+/** What is rendered of a kit with mutes and solos: what is heard of it, or every pad. */
+export const HEARD = ['as heard', 'all pads'] as const
+export type Heard = typeof HEARD[number]
+
+/** Notes of kits that play along go on above 127. */
+const MOST_NOTE = 128 * MOST_KITS - 1
 
 /** What is to be rendered, and how. Kits and pattern are checked where they come in. */
 export const bounceSpecSchema = z.object({
   /** The kit, and those that play along. */
-  kits: z.array(z.custom<Kit>()).min(1).max(8),
-  pattern: z.custom<Pattern>(),
+  kits: z.array(kitDocumentSchema).min(1).max(MOST_KITS, `Up to ${MOST_KITS} kits are bounced together.`),
+  /** Whether mutes and solos that were left on count. */
+  heard: z.enum(HEARD).default('as heard'),
+  pattern: patternDocumentSchema,
   way: z.enum(ASSIGNING),
-  byHand: z.custom<ByHand>(),
+  byHand: z.record(z.string().max(40), z.int().min(0).max(MOST_NOTE).nullable()),
   /** Bars from 0, the one after the last. */
   fromBar: z.int().min(0).max(MOST_BARS - 1),
   toBar: z.int().min(1).max(MOST_BARS),
@@ -30,7 +40,9 @@ export type BounceSpec = z.infer<typeof bounceSpecSchema>
 export interface BouncedFile {
   readonly name: string
   readonly bytes: number
-  readonly peakDb: number
+  /** Null where it is digital silence. */
+  readonly peakDb: number | null
+  readonly silent: boolean
   readonly seconds: number
 }
 

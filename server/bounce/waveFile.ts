@@ -1,7 +1,10 @@
 import { close, fsync, openSync, writeSync } from 'node:fs'
 import { promisify } from 'node:util'
+import { TruePeakMeter } from '../../core/audio/analysis/truePeakMeter'
+import { fromDb } from '../../core/audio/level'
 import { StereoEncoder, type StereoDepth } from '../../core/audio/wave/stereoEncoder'
 import { waveStart } from '../../core/audio/wave/write'
+import { CEILING_DBTP } from '../../core/render/levelling'
 import type { StereoBlock } from '../../core/render/workspace'
 
 /** Held for each file; there may be a hundred and more. */
@@ -24,6 +27,7 @@ export class WaveFile {
   private bytes: number
   private readonly handle: number
   private readonly encoder: StereoEncoder
+  private readonly meter = new TruePeakMeter(2, fromDb(CEILING_DBTP))
 
   /** Makes the file; there must be none. */
   constructor(path: string, private readonly options: WaveFileOptions) {
@@ -42,8 +46,14 @@ export class WaveFile {
     return this.encoder.highest
   }
 
+  /** Its true peak before any gain, when all has been added; never told below the ceiling of what is rendered. */
+  get truePeak(): number {
+    return this.meter.finish()
+  }
+
   /** Adds a block of at most as many frames as a part has room for. */
   add([left, right]: StereoBlock): void {
+    this.meter.add([left, right])
     const { frameBytes } = this.encoder
     if (this.filled + left.length * frameBytes > PART_BYTES) this.write()
     this.encoder.encode(left, right, this.options.gain, this.part, this.filled)

@@ -4,8 +4,8 @@ import { IMPORTANCES } from '../../core/fit/plan'
 import { targetSchema } from '../../core/fit/target'
 import type { Usage } from '../../core/fit/usage'
 import { NUMBERINGS } from '../../core/formats/samples/numbering'
-import type { Pattern } from '../../core/groove/document'
-import type { Kit } from '../../core/kit/document'
+import { patternDocumentSchema } from '../../core/groove/document'
+import { kitDocumentSchema } from '../../core/kit/migrate'
 
 const holdSchema = z.object({ stereo: z.boolean(), length: z.boolean(), bandwidth: z.boolean(), layers: z.boolean(), pad: z.boolean() }).partial()
 
@@ -18,7 +18,7 @@ export const wishesSchema = z.object({
 /** A kit to be fitted: a preset of the vault, or a kit as it stands. */
 export const kitToFitSchema = z.union([
   z.object({ presetId: z.string().min(1).max(80), revision: z.int().min(1).optional() }),
-  z.object({ kit: z.custom<Kit>() }),
+  z.object({ kit: kitDocumentSchema }),
 ])
 export type KitToFit = z.infer<typeof kitToFitSchema>
 
@@ -43,7 +43,7 @@ export const writeSpecSchema = z.object({
 export type WriteSpec = z.infer<typeof writeSpecSchema>
 
 /** What is to be heard before and after. */
-export const hearSpecSchema = fitSpecSchema.extend({ pattern: z.custom<Pattern>().nullable() })
+export const hearSpecSchema = fitSpecSchema.extend({ pattern: patternDocumentSchema.nullable() })
 export type HearSpec = z.infer<typeof hearSpecSchema>
 
 /** A kit of another form to be brought into the vault. */

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { bounceSpecSchema } from '../bounce/spec'
+import { bounceSpecSchema, HEARD } from '../bounce/spec'
 import { presetTypeSchema } from '../../core/formats/package/kitFile'
-import type { Pattern } from '../../core/groove/document'
+import { patternDocumentSchema } from '../../core/groove/document'
+import { kitDocumentSchema } from '../../core/kit/migrate'
 import { fitSpecSchema, foreignSpecSchema, hearSpecSchema, writeSpecSchema } from '../fit/spec'
 import { markPatchSchema } from '../library/markPatch'
 
@@ -24,11 +25,13 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
     kitId: z.uuid().nullable(),
     /** Absent in jobs of before there were others. */
     type: presetTypeSchema.default('kit'),
-    kit: z.unknown(),
+    kit: kitDocumentSchema,
     name: z.string(),
+    /** Whether mutes and solos that were left on count in its preview. */
+    heard: z.enum(HEARD).default('as heard'),
     /** The preset that gets a new revision; without it, a new preset is made. */
     presetId: z.string().nullable(),
-    pattern: z.object({ id: z.string(), document: z.custom<Pattern>() }).optional(),
+    pattern: z.object({ id: z.string(), document: patternDocumentSchema }).optional(),
     title: z.string(),
   }),
   /** Checks presets that were found in the vault and that nobody has looked into. */
@@ -94,6 +97,9 @@ export const storedSchema = z.object({
   pads: z.int(),
   samples: z.int(),
   bytes: z.int(),
+  /** So much lower is the preview than the kit, that it does not clip; 0 or less. */
+  previewLoweredDb: z.number(),
+  previewSilent: z.boolean(),
   path: z.string(),
 })
 export type Stored = z.infer<typeof storedSchema>

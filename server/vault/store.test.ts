@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { cpSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -75,6 +76,25 @@ describe('storing a preset', () => {
     const blueprint = await store(blueprintOf(kit), { name: 'Roles', type: 'blueprint' })
     expect(checkBag(blueprint.path)).toEqual([])
     expect((await readRevision(vaultDir, 'Roles', 1)).file).toMatchObject({ type: 'blueprint', samples: {} })
+  })
+
+  it('a preview keeps to -1 dBTP, lowered as a whole, and says by how much; solos left on count as asked for', async () => {
+    const kit = await kitOfThree()
+    const hot: Kit = { ...kit, gainDb: 24 }
+    const loud = await store(hot, { name: 'Hot' })
+    expect(loud.previewLoweredDb).toBeLessThan(-5)
+    const { channels } = readWave(readFileSync(join(loud.path, 'data', 'preview.wav')))
+    // Nothing is flat at full scale.
+    expect(channels[0]!.filter(value => Math.abs(value) > 0.999)).toHaveLength(0)
+    const read = spawnSync('ffmpeg', ['-hide_banner', '-nostats', '-i', join(loud.path, 'data', 'preview.wav'), '-af', 'ebur128=peak=true', '-f', 'null', '-'], { encoding: 'utf8' }).stderr
+    // EBU R 128 by ffmpeg (outside reference).
+    expect(Number(/True peak:\s+Peak:\s+(-?[\d.]+) dBFS/.exec(read)?.[1])).toBeCloseTo(-1, 0)
+    expect((await store(kit, { name: 'Plain' })).previewLoweredDb).toBe(0)
+
+    const soloed: Kit = { ...kit, pads: kit.pads.map((pad, index) => index === 12 ? { ...pad, soloed: true } : pad) }
+    expect(await store(soloed, { name: 'As heard', heard: 'as heard' })).toMatchObject({ previewSilent: true })
+    expect(await store(soloed, { name: 'All pads', heard: 'all pads' })).toMatchObject({ previewSilent: false })
+    expect((await readRevision(vaultDir, 'All pads', 1)).file?.kit.pads[12]!.soloed).toBe(true)
   })
 
   it('never stores over a name that exists, and makes the next revision when asked to', async () => {

@@ -13,11 +13,14 @@ import { assignParts } from '../../core/groove/assign'
 import { midiFromPattern } from '../../core/groove/midi/fromPattern'
 import { timedNotes } from '../../core/groove/played'
 import { soundsOf, type Kit, type Layer, type SoundRef } from '../../core/kit/document'
+import { unsilenced } from '../../core/kit/silencing'
 import { fadeEdges } from '../../core/render/edges'
+import { levelled } from '../../core/render/levelling'
 import { renderKit } from '../../core/render/offline'
 import { prepareSound } from '../../core/render/prepare'
 import { previewNotes } from '../../core/render/preview'
 import type { PreparedSound } from '../../core/render/voice'
+import type { Heard } from '../bounce/spec'
 import type { Stored } from '../jobs/types'
 import { isSound } from '../library/analyse'
 import { diskError, hasCode, type Disk } from './disk'
@@ -34,8 +37,16 @@ export interface StoreRequest {
   /** The preset that gets a new revision; null for a new preset. */
   readonly presetId: string | null
   readonly type: PresetType
+  /** Whether mutes and solos that were left on count in its preview. */
+  readonly heard?: Heard
   /** The pattern that is stored with it; its preview is played then. */
   readonly pattern?: OwnPattern
+}
+
+interface PreviewFacts {
+  /** So much lower than the kit, that it keeps to the ceiling; 0 or less. */
+  readonly loweredDb: number
+  readonly isSilent: boolean
 }
 
 export interface StoreTools {
@@ -64,7 +75,7 @@ export async function storePreset(request: StoreRequest, tools: StoreTools): Pro
   const work = join(vaultDir, `${STORING_PREFIX}${randomUUID()}`)
   try {
     const bag = join(work, 'bag')
-    const written = await writeBag(request, bag, files, tools)
+    const { entries: written, preview } = await writeBag(request, bag, files, tools)
     tools.signal.throwIfAborted()
     const revision = await giveName(work, bag, preset, request.name, tools)
     return {
@@ -74,6 +85,8 @@ export async function storePreset(request: StoreRequest, tools: StoreTools): Pro
       pads: request.kit.pads.filter(pad => pad.layers.length > 0).length,
       samples: files.size,
       bytes: written.reduce((sum, entry) => sum + entry.bytes, 0),
+      previewLoweredDb: preview.loweredDb,
+      previewSilent: preview.isSilent,
       path: join(vaultDir, preset.folder, revisionFolder(revision)),
     }
   }
@@ -139,7 +152,7 @@ async function locateAll(kit: Kit, tools: StoreTools): Promise<Map<string, { sou
   return found
 }
 
-async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<string, { sound: SoundRef, path: string }>, tools: StoreTools): Promise<BagEntry[]> {
+async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<string, { sound: SoundRef, path: string }>, tools: StoreTools): Promise<{ entries: BagEntry[], preview: PreviewFacts }> {
   const { disk } = tools
   const entries: BagEntry[] = []
   const put = async (path: string, bytes: Uint8Array) => {
@@ -177,7 +190,8 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
     await disk.makeFolder(join(bag, 'data', 'patterns'))
     await put(`data/patterns/${portableName(document.name, 'pattern')}.mid`, midiFromPattern(document, { format: 1, notes: { by: 'kit', kit: request.kit, assignment: assignParts(document, request.kit, 'kind') } }).bytes)
   }
-  await put('data/preview.wav', renderPreview(request, prepared))
+  const { bytes: previewBytes, ...preview } = renderPreview(request, prepared)
+  await put('data/preview.wav', previewBytes)
   const tags: Record<string, Uint8Array> = {
     'bagit.txt': text(BAG_DECLARATION),
     'bag-info.txt': text(bagInfoText(entries, {
@@ -192,7 +206,7 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
   const tagEntries = Object.entries(tags).map(([path, bytes]) => ({ path, sha256: sha256(bytes) }))
   await disk.writeFile(join(bag, TAG_MANIFEST), text(manifestText(tagEntries)))
   for (const folder of [join(bag, 'data', 'samples'), ...(request.pattern ? [join(bag, 'data', 'patterns')] : []), join(bag, 'data'), bag]) await disk.flushFolder(folder)
-  return entries
+  return { entries, preview }
 }
 
 async function decodeChecked(bytes: Uint8Array, sound: SoundRef, path: string): Promise<DecodedAudio> {
@@ -223,10 +237,13 @@ function bake(audio: DecodedAudio, layer: Layer): Uint8Array {
 }
 
 /** The kit's own pattern, or else its pads one after the other. */
-function renderPreview({ kit, pattern }: StoreRequest, sounds: ReadonlyMap<string, PreparedSound>): Uint8Array {
+function renderPreview({ kit, pattern, heard = 'as heard' }: StoreRequest, sounds: ReadonlyMap<string, PreparedSound>): { readonly bytes: Uint8Array } & PreviewFacts {
+  const heardKit = heard === 'all pads' ? unsilenced(kit) : kit
   const notes = pattern ? timedNotes(pattern.document, kit) : []
-  const { left, right } = renderKit(kit, sounds, notes.length > 0 ? notes : previewNotes(kit), { sampleRate: PREVIEW_RATE, longestSeconds: PREVIEW_LONGEST_SECONDS })
-  return writeWave([left, right], PREVIEW_RATE, { depth: 16, dither: tpdfDither(PREVIEW_DITHER_SEED) })
+  const { left, right } = renderKit(heardKit, sounds, notes.length > 0 ? notes : previewNotes(kit), { sampleRate: PREVIEW_RATE, longestSeconds: PREVIEW_LONGEST_SECONDS })
+  const { channels, loweredDb } = levelled([left, right], PREVIEW_RATE)
+  const isSilent = channels.every(channel => channel.every(value => value === 0))
+  return { bytes: writeWave(channels, PREVIEW_RATE, { depth: 16, dither: tpdfDither(PREVIEW_DITHER_SEED) }), loweredDb, isSilent }
 }
 
 /** The one step that makes a bag part of the vault. Gives the number of the revision it became. */

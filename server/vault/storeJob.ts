@@ -5,6 +5,7 @@ import { parseKit } from '../../core/kit/migrate'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
+import type { Heard } from '../bounce/spec'
 import type { Stored } from '../jobs/types'
 import { locateSound } from '../library/locate'
 import { realDisk } from './disk'
@@ -12,10 +13,10 @@ import { indexFolder } from './index'
 import { storePreset } from './store'
 
 /** Stores a kit in the vault, indexes it, and notes at the kit what it was stored as. */
-export async function storeJob(asked: { kitId: string | null, type: PresetType, kit: unknown, name: string, presetId: string | null, pattern?: OwnPattern }, context: JobContext): Promise<Stored> {
+export async function storeJob(asked: { kitId: string | null, type: PresetType, kit: unknown, heard: Heard, name: string, presetId: string | null, pattern?: OwnPattern }, context: JobContext): Promise<Stored> {
   const { db, config, signal, report, changed } = context
   const meter = new ProgressMeter('samples')
-  const stored = await storePreset({ kit: parseKit(asked.kit), name: asked.name, presetId: asked.presetId, type: asked.type, pattern: asked.pattern }, {
+  const stored = await storePreset({ kit: parseKit(asked.kit), name: asked.name, presetId: asked.presetId, type: asked.type, heard: asked.heard, pattern: asked.pattern }, {
     vaultDir: config.vaultDir,
     disk: realDisk,
     signal,

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -28,6 +29,12 @@ function writeSamples(folder: string): void {
   }
 }
 
+/** In dBTP, as ffmpeg's measuring after EBU R 128 (outside reference) reads it. */
+function truePeakOf(path: string): number {
+  const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-nostats', '-i', path, '-af', 'ebur128=peak=true', '-f', 'null', '-'], { encoding: 'utf8' })
+  return Number(/True peak:\s+Peak:\s+(-?[\d.]+|-inf) dBFS/.exec(stderr)?.[1])
+}
+
 beforeAll(async () => {
   data = freshFolder()
   const samples = join(data, 'samples')
@@ -39,7 +46,7 @@ beforeAll(async () => {
 afterAll(() => server.stop())
 
 const spec = (pattern: Pattern, change: Partial<BounceSpec> = {}): BounceSpec => ({
-  kits: [kit], pattern, way: 'kind', byHand: {}, fromBar: 0, toBar: pattern.bars, passes: 1, tail: 'without', depth: 24, sampleRate: 48_000, what: 'mix', withMix: false, name: ['number', 'name'], ...change,
+  kits: [kit], heard: 'as heard', pattern, way: 'kind', byHand: {}, fromBar: 0, toBar: pattern.bars, passes: 1, tail: 'without', depth: 24, sampleRate: 48_000, what: 'mix', withMix: false, name: ['number', 'name'], ...change,
 })
 const bounce = async (asked: BounceSpec, folder: string | null) => server.ended(await server.api<JobView>('/api/bounce', { method: 'POST', body: { spec: asked, folder } }))
 const shipped = async (id: string) => (await server.api<PatternView>(`/api/patterns/${id}`)).pattern
@@ -96,7 +103,7 @@ describe('bounces', () => {
       // Two bars of four quarters at 96 beats a minute are five seconds.
       if (tail === 'with') expect(left!.length).toBeGreaterThanOrEqual(5 * rate)
       else expect(left!.length).toBe(5 * rate)
-      expect(20 * Math.log10(Math.max(peak(left!), peak(right!)))).toBeCloseTo(file!.peakDb, 1)
+      expect(20 * Math.log10(Math.max(peak(left!), peak(right!)))).toBeCloseTo(file!.peakDb!, 1)
       expect(peak(left!)).toBeGreaterThan(0.01)
       expect(loweredDb).toBeLessThanOrEqual(0)
     }
@@ -119,6 +126,20 @@ describe('bounces', () => {
     expect(unheard).toBe(0)
   })
 
+  it('a solo or mute that was left on is heard or not as asked for, and a file of digital silence is called that', async () => {
+    const first = kit.pads.findIndex(pad => pad.role === 'clap')
+    const left: Kit = { ...kit, pads: kit.pads.map((pad, index) => index === first ? { ...pad, soloed: true } : pad) }
+    const pattern = await shipped('shipped-boiler-room-door')
+    const made = async (heard: BounceSpec['heard']) => (await bounce(spec(pattern, { kits: [left], heard, what: 'pad', withMix: true, depth: 'float' }), null)).result as Bounced
+    const [asHeard, all, plain] = [await made('as heard'), await made('all pads'), (await bounce(spec(pattern, { what: 'pad', withMix: true, depth: 'float' }), null)).result as Bounced]
+    const silent = asHeard.files.filter(file => file.silent)
+    expect(silent.length).toBeGreaterThan(0)
+    expect(silent.every(file => file.peakDb === null)).toBe(true)
+    for (const { name } of silent) expect(readWave(join(asHeard.folder, name)).channels.every(channel => channel.every(value => value === 0))).toBe(true)
+    expect(all.files).toEqual(plain.files)
+    expect(all.files.every(file => !file.silent && file.peakDb !== null)).toBe(true)
+  })
+
   it('what would clip is lowered, all by as much, and said', async () => {
     const loud: Kit = { ...kit, gainDb: 24 }
     const folder = join(data, 'loud')
@@ -126,7 +147,8 @@ describe('bounces', () => {
     const { result } = await bounce(spec(await shipped('shipped-gangway'), { kits: [loud] }), folder)
     const { files: [file], loweredDb } = result as Bounced
     expect(loweredDb).toBeLessThan(-3)
-    expect(file!.peakDb).toBeCloseTo(-0.1, 2)
+    expect(truePeakOf(join(folder, file!.name))).toBeCloseTo(-1, 0)
+    expect(truePeakOf(join(folder, file!.name))).toBeLessThanOrEqual(-0.9)
     expect(peak(readWave(join(folder, file!.name)).channels[0]!)).toBeLessThan(1)
   })
 
@@ -137,7 +159,7 @@ describe('bounces', () => {
     const { files, folder: made, loweredDb } = result as Bounced
     expect(files.length).toBeGreaterThan(2)
     expect(loweredDb).toBeLessThan(-3)
-    expect(Math.max(...files.map(file => file.peakDb))).toBeCloseTo(-0.1, 2)
+    expect(Math.max(...files.map(file => truePeakOf(join(made, file.name))))).toBeCloseTo(-1, 0)
     const waves = files.map(file => readWave(join(made, file.name)).channels[0]!)
     const mix = waves.pop()!
     const difference = mix.map((value, i) => waves.reduce((sum, wave) => sum - wave[i]!, value))

@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import { parseKit } from '../../../core/kit/migrate'
 import { writeSpecSchema } from '../../fit/spec'
 import { folderForCopies } from '../../library/copies'
 import { body, route } from '../../studio/route'
@@ -7,8 +6,7 @@ import { body, route } from '../../studio/route'
 /** Fits kits to targets and writes them, as long work: into a folder, or to be downloaded. */
 export default route(async ({ db, config, jobs }, event) => {
   const { spec, folder } = await body(event, z.object({ spec: writeSpecSchema, folder: z.string().max(4096).nullable() }))
-  const kits = spec.kits.map(one => 'kit' in one ? { kit: parseKit(one.kit) } : one)
   const place = folder === null ? null : await folderForCopies(db, config, folder)
   const names = spec.targets.length === 1 ? spec.targets[0]!.name : `${spec.targets.length} targets`
-  return jobs.add({ kind: 'fit', spec: { ...spec, kits }, folder: place, title: `Write for ${names}` })
+  return jobs.add({ kind: 'fit', spec, folder: place, title: `Write for ${names}` })
 })

@@ -1,22 +1,22 @@
 import { z } from 'zod'
 import { NAME_LENGTHS } from '../../../core/nameLengths'
 import { presetTypeSchema } from '../../../core/formats/package/kitFile'
-import { parsePattern } from '../../../core/groove/document'
-import { parseKit } from '../../../core/kit/migrate'
+import { patternDocumentSchema } from '../../../core/groove/document'
+import { kitDocumentSchema } from '../../../core/kit/migrate'
+import { HEARD } from '../../bounce/spec'
 import { body, route } from '../../studio/route'
 
 const storeSchema = z.object({
   kitId: z.uuid().nullable(),
   type: presetTypeSchema.default('kit'),
-  kit: z.unknown(),
+  kit: kitDocumentSchema,
   name: z.string().trim().min(1, 'A preset needs a name.').max(NAME_LENGTHS.preset),
   presetId: z.string().nullable(),
-  pattern: z.object({ id: z.string().min(1).max(80), document: z.unknown() }).optional(),
+  pattern: z.object({ id: z.string().min(1).max(80), document: patternDocumentSchema }).optional(),
+  heard: z.enum(HEARD).default('as heard'),
 })
 
 export default route(async ({ jobs }, event) => {
   const asked = await body(event, storeSchema)
-  const kit = parseKit(asked.kit)
-  const pattern = asked.pattern && { id: asked.pattern.id, document: parsePattern(asked.pattern.document) }
-  return jobs.add({ kind: 'store', ...asked, kit, pattern, title: `Store ${asked.name}` })
+  return jobs.add({ kind: 'store', ...asked, title: `Store ${asked.name}` })
 })
