@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { access, mkdir, rm, stat } from 'node:fs/promises'
-import { join, resolve } from 'node:path'
+import { access, mkdir, rmdir, stat } from 'node:fs/promises'
+import { dirname, join, resolve } from 'node:path'
 import { EmporionError } from '../core/errors'
 import { ARRANGING } from '../core/fit/arrange'
 import { METERS, roomOf } from '../core/fit/usage'
@@ -107,15 +107,27 @@ async function load(kit: string, middleC: 'C3' | 'C4', dataDir: string, values: 
 async function needFolder(out: string): Promise<void> {
   const refuse = (why: string) => new EmporionError('invalid', { what: `--out ${out} ${why}.`, kept: 'Nothing was written.', next: 'Choose another folder.' })
   if ((await stat(out).catch(() => undefined))?.isFile()) throw refuse('is a file, not a folder')
-  const probe = join(out, `.probe-${randomUUID()}`)
-  let made: string | undefined
+  const made: string[] = []
   try {
-    made = await mkdir(probe, { recursive: true })
+    // Level by level: where no folder can be made, as below /proc, Node's own way of making all never ends.
+    for (const folder of [...await missingOf(out), join(out, `.probe-${randomUUID()}`)]) {
+      await mkdir(folder)
+      made.unshift(folder)
+    }
   }
   catch {
     throw refuse('can\'t be written to')
   }
-  await rm(made ?? probe, { recursive: true, force: true })
+  finally {
+    for (const folder of made) await rmdir(folder)
+  }
+}
+
+/** The folders on the way to one that are not there yet, the outermost first. */
+async function missingOf(folder: string): Promise<string[]> {
+  if (await stat(folder).catch(() => undefined)) return []
+  const above = dirname(folder)
+  return above === folder ? [] : [...await missingOf(above), folder]
 }
 
 function oneOf<T extends string>(value: string, known: readonly T[], option: string): T {

@@ -2,7 +2,10 @@ import { createSharedComposable } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Hit, Part } from '~~/core/groove/document'
 import { padLabel } from '~~/core/kit/padLabel'
-import { useCompany } from '../stores/company'
+import { setPads } from '~~/core/kit/edits'
+import { counted } from '~~/core/wording'
+import { useCompany, type PadPlace } from '../stores/company'
+import { sayError, saying } from './useSay'
 import { useGrooves } from '../stores/grooves'
 import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
@@ -10,8 +13,10 @@ import { useSettings } from '../stores/settings'
 /** A row of the pattern: a pad with the parts that it sounds, or a part that no pad sounds. */
 export interface PatternRowView {
   readonly key: string
-  /** Of the kit at hand and those that play along, one after the other; null for a part without a pad. */
+  /** Of the kits that are heard, one after the other; null for a part without a pad. */
   readonly padIndex: number | null
+  /** The kit that the pad belongs to, and its index there. */
+  readonly place: PadPlace | null
   readonly label: string
   readonly name: string
   readonly kind: string | null
@@ -41,10 +46,10 @@ export const usePatternRows = createSharedComposable(() => {
         const index = start + at
         const parts = grooves.partsByPad.get(index) ?? []
         if (pad.layers.length === 0 && parts.length === 0 && (number > 0 || !settings.groove.showsEmpty)) return []
-        return [{ key: `pad-${index}`, padIndex: index, label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: company.kits.length > 1 ? one.name : null }]
+        return [{ key: `pad-${index}`, padIndex: index, place: company.placeOf(index), label: padLabel(at), name: pad.layers.length > 0 ? pad.name : 'empty', kind: pad.role, parts, hits: hitsOf(parts), kitName: company.kits.length > 1 ? one.name : null }]
       })
     })
-    const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, label: '–', name: `${part.name}: no pad`, kind: part.role, parts: [part], hits: part.hits, kitName: null }))
+    const lost = grooves.unheard.parts.map((part): PatternRowView => ({ key: part.id, padIndex: null, place: null, label: '–', name: `${part.name}: no pad`, kind: part.role, parts: [part], hits: part.hits, kitName: null }))
     return [...pads, ...lost]
   })
   const rows = computed(() => isAlone.value ? all.value.filter(row => row.padIndex !== null && kit.editedPads.includes(row.padIndex)) : all.value)
@@ -59,12 +64,26 @@ export const usePatternRows = createSharedComposable(() => {
   function goToRow(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
     const row = rows.value[Math.max(0, Math.min(rows.value.length - 1, index))]
     if (!row) return
-    const isOwn = row.padIndex !== null && row.padIndex < kit.kit.pads.length
+    const isOwn = row.place !== null && row.place.kitId === kit.id
     elsewhere.value = isOwn ? undefined : row.key
     if (isOwn) kit.select(row.padIndex!, how)
   }
 
-  return { rows, isAlone, cursorRow, rowAtHand, goToRow }
+  /** Mutes or solos the pad of a row, in whichever kit it is; of the current kit, all selected pads with it. */
+  async function toggle(row: PatternRowView | undefined, state: 'muted' | 'soloed'): Promise<void> {
+    if (!row?.place) return
+    const { kitId, padIndex } = row.place
+    const pads = kitId === kit.id ? kit.kit.pads : company.along.find(one => one.id === kitId)?.kit.pads
+    // What is only listened to is not changed.
+    if (kitId === null || !pads) return sayError(new Error(`${row.kitName ?? 'This kit'} is only being heard. Use it first, then mute or solo its pads.`))
+    const isOn = !pads[padIndex]![state]
+    const verb = state === 'muted' ? isOn ? 'Mute' : 'Unmute' : isOn ? 'Solo' : 'End the solo of'
+    if (kitId !== kit.id) return saying(() => company.edit(kitId, now => setPads(now, [padIndex], { [state]: isOn })))
+    const indexes = kit.chosenPads.has(padIndex) ? kit.editedPads : [padIndex]
+    kit.edit(`${verb} ${indexes.length === 1 ? row.label : counted(indexes.length, 'pad')}`, now => setPads(now, indexes, { [state]: isOn }))
+  }
+
+  return { rows, isAlone, cursorRow, rowAtHand, goToRow, toggle }
 })
 
 function hitsOf(parts: readonly Part[]): readonly Hit[] {

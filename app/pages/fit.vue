@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { METER_NAMES, meterWords } from '~~/core/fit/words'
+import { listed } from '~~/core/wording'
 import { useCommands } from '../composables/useCommands'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { counted } from '../composables/useFormat'
@@ -40,7 +41,8 @@ onMounted(() => {
     // Presets and targets that are gone are let go of.
     const there = settings.fit.kits.filter(id => kits.value.some(kit => kit.id === id))
     const known = settings.fit.targets.filter(id => targets.byId(id) !== undefined)
-    fit.choose({ kits: there.length > 0 ? there : [ON_BENCH], targets: known.length > 0 ? known : ['lembos'] })
+    if (there.length < settings.fit.kits.length) fit.choose({ kits: there.length > 0 ? there : [ON_BENCH] })
+    if (known.length < settings.fit.targets.length) fit.choose({ targets: known.length > 0 ? known : ['lembos'] })
     await fit.refresh()
   })
 })
@@ -57,11 +59,6 @@ function chooseKits(ids: string[]): void {
 
 function chooseTargets(ids: string[]): void {
   if (ids.length > 0) fit.choose({ targets: ids })
-}
-
-function took(presetId: string): void {
-  fit.choose({ kits: [presetId] })
-  fit.kitId = presetId
 }
 
 function hold(what: Parameters<typeof fit.toggleHold>[1]): void {
@@ -141,6 +138,12 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
         Write…
       </el-button>
     </header>
+    <div v-if="!fit.followsBench" class="pair" role="status">
+      <span class="quiet cut">{{ settings.fit.readBeside !== '' ? 'Read in here' : 'Chosen here' }}: {{ listed(settings.fit.kits.map(nameOfKit), 3) }}. The bench has "{{ bench.kit.name }}".</span>
+      <el-button size="small" @click="fit.followBench()">
+        Fit the kit on the bench
+      </el-button>
+    </div>
     <div v-if="settings.fit.kits.length * settings.fit.targets.length > 1" class="pair">
       <span class="quiet">Shown:</span>
       <el-select v-model="fit.kitId" size="small" class="targets" aria-label="Kit that is shown">
@@ -187,7 +190,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
     <FootLine :hints="hints" />
     <TargetsDialog v-model="targetsOpen" />
     <WriteDialog v-model="writeOpen" />
-    <ForeignDialog v-model="readOpen" @read="took" />
+    <ForeignDialog v-model="readOpen" @read="fit.fitRead" />
   </div>
 </template>
 

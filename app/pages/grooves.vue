@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { setPattern } from '~~/core/groove/edits'
-import { setPads } from '~~/core/kit/edits'
 import { useCommands } from '../composables/useCommands'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
-import { counted } from '../composables/useFormat'
 import { usePadKeys } from '../composables/usePadKeys'
 import { usePatternActions } from '../composables/usePatternActions'
 import { usePatternRows } from '../composables/usePatternRows'
@@ -32,11 +30,6 @@ onMounted(() => void saying(grooves.openFirst))
 
 const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
-
-function toggle(state: 'muted' | 'soloed', [on, off]: readonly [string, string]): void {
-  const isOn = !kit.pad[state]
-  kit.edit(`${isOn ? on : off} ${counted(kit.editedPads.length, 'pad')}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
-}
 
 function takeFile(event: Event): void {
   const input = event.target as HTMLInputElement
@@ -97,8 +90,8 @@ useCommands('grooves', {
   grooveLoop: () => actions.loopHere(),
   grooveMetronome: () => settings.groove = { ...settings.groove, metronome: !settings.groove.metronome },
   grooveTap: event => recording.tapTempo(event.timeStamp),
-  grooveMute: () => toggle('muted', ['Mute', 'Unmute']),
-  grooveSolo: () => toggle('soloed', ['Solo', 'End the solo of']),
+  grooveMute: () => void rows.toggle(rows.rowAtHand.value, 'muted'),
+  grooveSolo: () => void rows.toggle(rows.rowAtHand.value, 'soloed'),
   grooveAlone: () => rows.isAlone.value = !rows.isAlone.value,
   grooveTryOut: () => panel.value?.open('try-out'),
   groovePanel: () => panel.value?.next(),

@@ -12,7 +12,7 @@ import { useFirstFocus } from '../composables/useFirstFocus'
 import { useMarks } from '../composables/useMarks'
 import { useSoundActions } from '../composables/useSoundActions'
 import { useSoundCursor } from '../composables/useSoundCursor'
-import { saying } from '../composables/useSay'
+import { say, saying } from '../composables/useSay'
 import { useCompare } from '../stores/compare'
 import { useHeld } from '../stores/held'
 import { useJobs } from '../stores/jobs'
@@ -110,6 +110,21 @@ function sort(key: string): void {
 }
 const sortedBy = computed(() => library.isByNearness ? undefined : SOUND_COLUMNS.find(column => column.sort === library.search.sort)?.key)
 
+function chooseAll(): void {
+  const count = library.chooseAll()
+  if (count < library.total) say(`${counted(count, 'sound')} found by name ${count === 1 ? 'is' : 'are'} selected. Again for all ${whole(library.total)}.`)
+}
+
+/** Where what was not found by its name begins. */
+const dividers = computed(() => {
+  const { words, kind, near } = library.counts
+  if (!library.isFiltered || words + kind + near !== library.total) return new Map<number, string>()
+  return new Map([
+    ...kind > 0 && words > 0 ? [[words, `${counted(kind, 'sound')} by kind, not by name`] as const] : [],
+    ...near > 0 && words + kind > 0 ? [[words + kind, `${counted(near, 'sound')} spelled nearly so`] as const] : [],
+  ])
+})
+
 const onList = useAfterResult()
 useCommands('library', {
   next: onList(move(1)),
@@ -124,7 +139,7 @@ useCommands('library', {
   last: onList(move(Infinity)),
   extendFirst: onList(move(-Infinity, true)),
   extendLast: onList(move(Infinity, true)),
-  chooseAll: onList(() => library.chooseAll()),
+  chooseAll: onList(chooseAll),
   play: onList((event) => {
     if (tryOut.isOn) tryOut.pause()
     else if (player.atHand) player.toggle(event.timeStamp)
@@ -229,7 +244,7 @@ onUnmounted(() => {
           :columns="columns"
           :total="library.total"
           :row-at="rowAt"
-          :cursor="library.cursor"
+          :dividers="dividers" :cursor="library.cursor"
           :is-chosen="isChosen"
           :version="library.version"
           :sorted-by="sortedBy"

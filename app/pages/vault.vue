@@ -138,6 +138,15 @@ function leaveFinder(event: KeyboardEvent | Event): void {
 }
 
 useFirstFocus(table)
+
+// Led here to one preset: it becomes the current one, whatever words were left in the finder.
+const route = useRoute()
+watch([() => route.query.preset, presets], ([wanted]) => {
+  if (typeof wanted !== 'string' || !presets.value.some(one => one.id === wanted)) return
+  words.value = ''
+  moveToId(wanted)
+  void navigateTo({ path: '/vault', query: {} }, { replace: true })
+}, { immediate: true })
 </script>
 
 <template>

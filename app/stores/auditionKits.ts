@@ -35,7 +35,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
 
   async function load(): Promise<void> {
     await kit.settled()
-    atWork.value = (await kit.list()).map(({ id, name, pads }) => ({ type: 'kit' as const, id, name, pads }))
+    atWork.value = (await kit.list()).map(({ id, label, pads }) => ({ type: 'kit' as const, id, name: label, pads }))
   }
 
   async function documentOf(one: HeardKit): Promise<Kit | undefined> {
@@ -52,7 +52,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
     await Promise.all(found.pads.flatMap(pad => pad.layers.slice(0, 1)).map(layer => kit.player.ensure(layer.sound.id, 'soon')))
     if (own !== turn) return
     heard.value = one
-    company.hearInstead(found)
+    company.hearInstead({ kit: found, id: one.id })
   }
 
   /** The kit at hand is heard again. */

@@ -1,23 +1,40 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
+import { EmporionError } from '~~/core/errors'
+import { deltaOf } from '~~/core/kit/delta'
 import type { Kit } from '~~/core/kit/document'
-import { joinKits } from '~~/core/kit/joinKits'
+import { joinKits, MOST_KITS } from '~~/core/kit/joinKits'
 import type { KitView } from '~~/server/kits/drafts'
 import { api } from '../composables/useApi'
-import { onServerEvent } from '../composables/useServerEvents'
+import { onServerEvent, tabId } from '../composables/useServerEvents'
 import { useKit } from './kit'
 import { newest } from './newest'
 
-/** Kits that are heard under the pattern: the one at hand or another in its place, and those that play along. */
+/** Kits of which it is remembered who plays along with them. */
+const MOST_REMEMBERED = 100
+
+/** A pad of one of the kits that are heard. */
+export interface PadPlace {
+  /** Null for the kit that is heard in place of the current one: it is only listened to. */
+  readonly kitId: string | null
+  readonly padIndex: number
+}
+
+/** Kits that are heard under the pattern: the current one or another in its place, and those that play along with it. */
 export const useCompany = defineStore('company', () => {
   const kit = useKit()
-  const along = shallowRef<readonly KitView[]>([])
-  const invited = useLocalStorage<string[]>('emporion-company', [])
-  /** Another kit that is heard in place of the one at hand. */
-  const instead = shallowRef<Kit>()
+  const fetched = shallowRef<readonly KitView[]>([])
+  /** Who plays along with each kit. */
+  const byKit = useLocalStorage<Record<string, string[]>>('emporion-company-of', {})
+  /** Another kit that is heard in place of the current one. */
+  const instead = shallowRef<{ readonly kit: Kit, readonly id: string }>()
+  let saving: Promise<unknown> = Promise.resolve()
 
-  const kits = computed<readonly Kit[]>(() => [instead.value ?? kit.kit, ...along.value.map(one => one.kit)])
+  const invited = computed(() => (byKit.value[kit.id ?? ''] ?? []).filter(one => one !== kit.id))
+  /** No kit plays twice: neither the current one, nor the one that is heard in its place. */
+  const along = computed(() => fetched.value.filter(({ id }) => invited.value.includes(id) && id !== kit.id && id !== instead.value?.id))
+  const kits = computed<readonly Kit[]>(() => [instead.value?.kit ?? kit.kit, ...along.value.map(one => one.kit)])
   const joined = computed(() => joinKits(kits.value))
 
   const isOther = computed(() => along.value.length > 0 || instead.value !== undefined)
@@ -26,33 +43,72 @@ export const useCompany = defineStore('company', () => {
   watch([joined, isOther], ([now, isHeard], [, wasHeard]) => {
     if (isHeard || wasHeard) kit.hear('company', isHeard ? () => now : undefined)
   })
-  watch(() => kit.id, () => along.value = along.value.filter(one => one.id !== kit.id))
+  watch(() => kit.id, () => void meet())
   onServerEvent((event) => {
-    if (event.type === 'kit' && invited.value.includes(event.kitId)) void meet()
+    if (event.type === 'kit' && event.from !== tabId && invited.value.includes(event.kitId)) void meet()
   })
 
-  /** Lets another kit be heard in place of the one at hand, or no more. */
-  function hearInstead(other: Kit | undefined): void {
+  /** Lets another kit be heard in place of the current one, or no more. */
+  function hearInstead(other: { readonly kit: Kit, readonly id: string } | undefined): void {
     instead.value = other
   }
 
-  /** Lets another kit play along, or no more. They are remembered. */
+  function remember(kitIds: string[]): void {
+    if (kit.id === undefined) return
+    const { [kit.id]: _old, ...others } = byKit.value
+    byKit.value = { ...Object.fromEntries(Object.entries(others).slice(-MOST_REMEMBERED)), ...kitIds.length > 0 ? { [kit.id]: kitIds } : {} }
+  }
+
+  /** Lets another kit play along with the current one. That is remembered for this kit. @throws EmporionError `limit` */
   async function invite(kitId: string): Promise<void> {
-    invited.value = [...invited.value.filter(one => one !== kitId), kitId]
+    if (kitId === kit.id || invited.value.includes(kitId)) return
+    if (invited.value.length + 1 >= MOST_KITS) throw new EmporionError('limit', { what: `${MOST_KITS} kits play together at most.`, kept: 'Those that play along stay.', next: 'Remove one of them first.' })
+    remember([...invited.value, kitId])
     await meet()
   }
 
   function dismiss(kitId: string): void {
-    invited.value = invited.value.filter(one => one !== kitId)
-    along.value = along.value.filter(one => one.id !== kitId)
+    remember(invited.value.filter(one => one !== kitId))
   }
 
   /** Fetches the kits that play along, as they are now; those that are gone do so no more. */
   const meet = newest(
-    () => Promise.all(invited.value.filter(one => one !== kit.id).map(one => api<KitView>(`/api/kits/${one}`).catch(() => undefined))),
-    // Who was dismissed or taken to hand meanwhile does not come along.
-    found => along.value = found.filter(one => one !== undefined).filter(one => invited.value.includes(one.id) && one.id !== kit.id),
+    () => Promise.all(invited.value.map(one => api<KitView>(`/api/kits/${one}`).catch(() => undefined))),
+    found => fetched.value = found.filter(one => one !== undefined),
   )
 
-  return { along, kits, joined, hearInstead, invite, dismiss, meet }
+  /** The kit and pad of an index into the joined kits. */
+  function placeOf(index: number): PadPlace {
+    let padIndex = index
+    for (const [at, one] of kits.value.entries()) {
+      if (padIndex < one.pads.length) return { kitId: at > 0 ? along.value[at - 1]!.id : instead.value ? null : kit.id ?? null, padIndex }
+      padIndex -= one.pads.length
+    }
+    return { kitId: null, padIndex }
+  }
+
+  /**
+   * Changes a kit that plays along. It is heard at once, and saved in the order of the changes.
+   *
+   * @throws EmporionError where it could not be saved: then it is as it was stored
+   */
+  async function edit(kitId: string, change: (kit: Kit) => Kit): Promise<void> {
+    const before = fetched.value.find(one => one.id === kitId)
+    if (!before) return
+    const after = change(before.kit)
+    put(kitId, { kit: after })
+    const saved = saving.then(async () => {
+      const { revision: baseRevision } = fetched.value.find(one => one.id === kitId) ?? before
+      const { revision } = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(before.kit, after), baseRevision, from: tabId } })
+      put(kitId, { revision })
+    })
+    saving = saved.catch(() => meet())
+    await saved
+  }
+
+  function put(kitId: string, change: Partial<KitView>): void {
+    fetched.value = fetched.value.map(one => one.id === kitId ? { ...one, ...change } : one)
+  }
+
+  return { along, kits, joined, hearInstead, invite, dismiss, meet, placeOf, edit }
 })

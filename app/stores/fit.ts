@@ -71,10 +71,18 @@ export const useFit = defineStore('fit', () => {
     return revision.file.kit
   }
 
-  /** Measures the pair at hand and plans it. What is under way for another pair is forgotten. */
+  /** Which kit and target a plan is for. */
+  const pairKey = computed(() => `${wishKey.value} ${target.value.id}`)
+  let plannedKey = ''
+
+  /** Measures the current pair and plans it. What is under way for another pair is forgotten, and so is what is shown of one. */
   async function refresh(): Promise<void> {
     const own = ++turn
     error.value = ''
+    if (plannedKey !== pairKey.value) {
+      plan.value = undefined
+      state.value = 'measuring'
+    }
     try {
       if (kitId.value !== ON_BENCH) {
         const loaded = await loadPreset(kitId.value)
@@ -109,6 +117,7 @@ export const useFit = defineStore('fit', () => {
     if (own !== turn) return
     plan.value = made
     planned.value = { kit: now.kit, target: now.target }
+    plannedKey = pairKey.value
     cursor.value = Math.min(cursor.value, Math.max(0, made.rows.length - 1))
     state.value = 'idle'
   }
@@ -150,10 +159,37 @@ export const useFit = defineStore('fit', () => {
   }
 
   function choose(change: { kits?: readonly string[], targets?: readonly string[], way?: Arranging | '' }): void {
-    settings.fit = { ...settings.fit, ...change }
+    settings.fit = { ...settings.fit, ...change, ...change.kits ? { readBeside: '' } : {} }
     if (!settings.fit.kits.includes(kitId.value)) kitId.value = settings.fit.kits[0] ?? ON_BENCH
     if (!settings.fit.targets.includes(targetId.value)) targetId.value = settings.fit.targets[0] ?? 'lembos'
   }
+
+  /** Fits a kit that was just read in, until another is opened on the bench. */
+  function fitRead(presetId: string): void {
+    choose({ kits: [presetId] })
+    settings.fit = { ...settings.fit, readBeside: bench.id ?? '' }
+    kitId.value = presetId
+  }
+
+  function followBench(): void {
+    choose({ kits: [ON_BENCH] })
+    kitId.value = ON_BENCH
+  }
+
+  const followsBench = computed(() => settings.fit.kits.length === 1 && settings.fit.kits[0] === ON_BENCH)
+
+  watch(() => bench.id, (now) => {
+    if (settings.fit.readBeside !== '' && settings.fit.readBeside !== now) followBench()
+  }, { immediate: true })
+
+  /** A kit that is made for a target is fitted to that, where one target alone is chosen. */
+  const ownTarget = computed(() => kit.value?.target ?? null)
+  watch(() => `${wishKey.value} ${ownTarget.value ?? ''} ${targets.all.length}`, () => {
+    const own = ownTarget.value
+    if (own === null || targets.byId(own) === undefined) return
+    if (settings.fit.targets.length === 1) choose({ targets: [own] })
+    if (settings.fit.targets.includes(own)) targetId.value = own
+  }, { immediate: true })
 
   function moveCursor(by: number): void {
     const count = plan.value?.rows.length ?? 0
@@ -163,6 +199,6 @@ export const useFit = defineStore('fit', () => {
   // The list of targets comes anew with every load: only another target, or one that was changed, is measured for.
   watch(() => `${kitId.value} ${JSON.stringify(target.value)}`, () => void refresh())
 
-  return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, moveCursor }
+  return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, fitRead, followBench, followsBench, moveCursor }
 })
 

@@ -196,7 +196,7 @@ describe('the pattern at hand', () => {
   it('is heard on another kit without a change, and on several together', async () => {
     const grooves = await opened()
     const company = useCompany()
-    company.hearInstead(drums('Other'))
+    company.hearInstead({ kit: drums('Other'), id: 'other' })
     await nextTick()
     expect((engine.heard as Kit).name).toBe('Other')
     company.hearInstead(undefined)

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { renameKit, setPads } from '~~/core/kit/edits'
 import { emptyKit, wholeLayer, type Kit } from '~~/core/kit/document'
 import { record, redo, startHistory, stepBy, undo, type History } from '~~/core/kit/history'
-import { forgetHistory, keepHistory, KIT_HISTORIES, recallHistory } from './histories'
+import { flushHistories, forgetHistory, keepHistory, KIT_HISTORIES, recallHistory } from './histories'
 
 const written = vi.hoisted(() => new Map<string, unknown>())
 
@@ -15,6 +15,7 @@ vi.mock('idb-keyval', () => ({
 }))
 
 const REST_MS = 800
+const lastWords = new Map<string, string>()
 const layer = wholeLayer({ id: 'b'.repeat(64), name: 'Hull', frames: 1000, sampleRate: 44_100, channels: 1 })
 
 /** A kit that was renamed so often. */
@@ -30,6 +31,8 @@ async function rest(): Promise<void> {
 
 beforeEach(() => {
   written.clear()
+  lastWords.clear()
+  vi.stubGlobal('localStorage', { getItem: (key: string) => lastWords.get(key) ?? null, setItem: (key: string, text: string) => lastWords.set(key, text), removeItem: (key: string) => lastWords.delete(key) })
   vi.useFakeTimers()
   vi.stubGlobal('indexedDB', {})
 })
@@ -48,6 +51,16 @@ describe('the steps of a document', () => {
     expect(stepBy(back, -3).present.name).toBe('Start')
     expect(redo(redo(back)).present.name).toBe('Name 5')
     expect(back.past.map(step => step.label)).toEqual(['rename 1', 'rename 2', 'rename 3'])
+  })
+
+  it('are there after a page that closed at once, even where its database was not done', async () => {
+    const history = renamed(3)
+    keepHistory(KIT_HISTORIES, 'kit', history)
+    flushHistories()
+    written.clear()
+    const recalled = await recallHistory(KIT_HISTORIES, 'kit', history.present)
+    expect(undo(recalled).present.name).toBe('Name 2')
+    expect(lastWords.size).toBe(0)
   })
 
   it('are written once for many edits, a moment after the last', async () => {

@@ -30,7 +30,44 @@ interface Kept<T, D> {
   readonly steps: KeptHistory<T, D>
 }
 
-const waiting = new Map<string, ReturnType<typeof setTimeout>>()
+const waiting = new Map<string, { readonly timer: ReturnType<typeof setTimeout>, readonly steps: () => Kept<unknown, unknown> }>()
+/** What is written when the page goes: a database may not be done by then, and this is at once. */
+const LAST_WORDS = 'emporion-last-steps:'
+/** As much as a browser surely takes. */
+const MOST_LAST_WORDS = 1_000_000
+
+/** Writes down what waits to be, since the page goes. */
+export function flushHistories(): void {
+  for (const [key, { timer, steps }] of waiting) {
+    clearTimeout(timer)
+    const kept = steps()
+    void set(key, kept).catch(() => undefined)
+    const text = JSON.stringify(kept)
+    try {
+      if (text.length <= MOST_LAST_WORDS) localStorage.setItem(LAST_WORDS + key, text)
+    }
+    catch {
+      // There is no room: the database may be done all the same.
+      continue
+    }
+  }
+  waiting.clear()
+}
+
+if (typeof window !== 'undefined' && typeof indexedDB !== 'undefined') window.addEventListener('pagehide', flushHistories)
+
+/** What was written at the last moment; it is read once. */
+function lastWords<T, D>(key: string): Kept<T, D> | undefined {
+  const text = localStorage.getItem(LAST_WORDS + key)
+  if (text === null) return undefined
+  localStorage.removeItem(LAST_WORDS + key)
+  try {
+    return JSON.parse(text) as Kept<T, D>
+  }
+  catch {
+    return undefined
+  }
+}
 
 /**
  * Keeps the steps of a document in this browser, a moment after the last of them, so that undo goes on after a reload and after
@@ -39,11 +76,13 @@ const waiting = new Map<string, ReturnType<typeof setTimeout>>()
 export function keepHistory<T, D>(shelf: Shelf<T, D>, id: string, history: History<T>): void {
   if (typeof indexedDB === 'undefined') return
   const key = shelf.prefix + id
-  clearTimeout(waiting.get(key))
-  waiting.set(key, setTimeout(() => {
+  clearTimeout(waiting.get(key)?.timer)
+  const steps = (): Kept<T, D> => ({ at: Date.now(), steps: keepSteps(lastSteps(history, shelf), shelf) })
+  const timer = setTimeout(() => {
     waiting.delete(key)
-    void set(key, { at: Date.now(), steps: keepSteps(lastSteps(history, shelf), shelf) } satisfies Kept<T, D>).then(() => forgetOldest(shelf.prefix)).catch(() => undefined)
-  }, REST_MS))
+    void set(key, steps()).then(() => forgetOldest(shelf.prefix)).catch(() => undefined)
+  }, REST_MS)
+  waiting.set(key, { timer, steps })
 }
 
 /** A history with as many of its last steps as are not too much to be written down. */
@@ -61,13 +100,14 @@ function lastSteps<T, D>(history: History<T>, { deltaOf, weigh }: Shelf<T, D>): 
 /** The steps of a document, where they end in the state that it is in; else it begins anew. */
 export async function recallHistory<T, D>(shelf: Shelf<T, D>, id: string, state: T): Promise<History<T>> {
   if (typeof indexedDB === 'undefined') return startHistory(state)
-  const kept = await get<Kept<T, D>>(shelf.prefix + id).catch(() => undefined)
+  const kept = lastWords<T, D>(shelf.prefix + id) ?? await get<Kept<T, D>>(shelf.prefix + id).catch(() => undefined)
   const history = kept && recallSteps(kept.steps, shelf)
   return history && shelf.textOf(history.present) === shelf.textOf(state) ? history : startHistory(state)
 }
 
 export function forgetHistory<T, D>(shelf: Shelf<T, D>, id: string): void {
-  clearTimeout(waiting.get(shelf.prefix + id))
+  clearTimeout(waiting.get(shelf.prefix + id)?.timer)
+  waiting.delete(shelf.prefix + id)
   if (typeof indexedDB !== 'undefined') void del(shelf.prefix + id).catch(() => undefined)
 }
 

@@ -23,6 +23,8 @@ const LAST_KIT = 'emporion-last-kit'
 interface KitSummary {
   readonly id: string
   readonly name: string
+  /** Its name, with a number where another open kit has the same. */
+  readonly label: string
   readonly pads: number
   readonly updatedAt: string
 }

@@ -236,8 +236,13 @@ export const useLibrary = defineStore('library', () => {
     cursor.value = target
   }
 
-  function chooseAll(): void {
-    chosen.value = new Set(Array.from({ length: total.value }, (_, index) => index))
+  /** Selects what was found by its name; what was found by its kind, or is spelled nearly so, at a second press. Gives how many are selected. */
+  function chooseAll(): number {
+    const named = counts.value.words
+    const hasNamed = named > 0 && named < total.value && chosen.value.size !== named
+    const count = hasNamed ? named : total.value
+    chosen.value = new Set(Array.from({ length: count }, (_, index) => index))
+    return count
   }
 
   /** Adds one row to the chosen ones, or takes it away. */

@@ -84,6 +84,8 @@ export type FitPanel = typeof FIT_PANELS[number]
 export interface FitChoice {
   /** `bench`, or the ids of presets. */
   readonly kits: readonly string[]
+  /** The kit on the bench when another was read in here, which is fitted until the bench has yet another; empty where the kits were chosen. */
+  readonly readBeside: string
   readonly targets: readonly string[]
   /** Empty: as is usual for the target. */
   readonly way: Arranging | ''
@@ -134,7 +136,7 @@ export const useSettings = defineStore('settings', () => {
     inputMs: 0, assigning: 'kind', keepsTempo: false, holdsPattern: false, follows: true, showsEmpty: false, pixelsPerQuarter: 80,
   }, { mergeDefaults: true })
   const bounce = useLocalStorage<BounceChoice>('emporion-bounce', { what: 'mix', depth: 24, sampleRate: 48_000, tail: 'folded', passes: 1, withMix: false, name: ['number', 'pattern', 'name'], folder: '' }, { mergeDefaults: true })
-  const fit = useLocalStorage<FitChoice>('emporion-fit', { kits: ['bench'], targets: ['lembos'], way: '', panel: 'hear', withoutMissing: false, folder: '' }, { mergeDefaults: true })
+  const fit = useLocalStorage<FitChoice>('emporion-fit', { kits: ['bench'], readBeside: '', targets: ['lembos'], way: '', panel: 'hear', withoutMissing: false, folder: '' }, { mergeDefaults: true })
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))

@@ -14,6 +14,17 @@ import { newest } from './newest'
 /** A kit at work or a stored preset, by what it is opened with. */
 export type SideSource = { readonly type: 'kit', readonly id: string } | { readonly type: 'preset', readonly id: string }
 
+/** Where pads are copied to: where nothing is replaced, or from the current pad on whatever lies there. */
+export type CopyPlace = 'free' | 'over'
+
+/** The first pad from one on at which so many in a row are empty; the one itself where there are none. */
+function firstFree(kit: Kit, from: number, count: number): number {
+  for (let first = from; first + count <= kit.pads.length; first++) {
+    if (kit.pads.slice(first, first + count).every(pad => pad.layers.length === 0)) return first
+  }
+  return from
+}
+
 /** A second kit, opened beside the first to copy pads from. It is only looked at and played. */
 export const useSideKit = defineStore('sideKit', () => {
   const kit = useKit()
@@ -50,16 +61,31 @@ export const useSideKit = defineStore('sideKit', () => {
     return show(undefined)
   }
 
-  /** Makes a pad of it the one at hand, chosen with others where it is toggled. */
-  function select(index: number, how: 'alone' | 'toggle' = 'alone'): void {
+  /** Makes a pad the current one: alone, added to those that are selected or taken away, or with all between it and the one before. */
+  function select(index: number, how: 'alone' | 'toggle' | 'extend' = 'alone'): void {
+    // Of several, the one that was current before is the first.
+    const next = new Set(chosen.value.size > 0 ? chosen.value : [cursor.value])
+    if (how === 'toggle' && (!next.has(index) || next.size === 1)) next.add(index)
+    else if (how === 'toggle') next.delete(index)
+    else if (how === 'extend') for (const pad of filled.value) if (pad >= Math.min(cursor.value, index) && pad <= Math.max(cursor.value, index)) next.add(pad)
+    chosen.value = how === 'alone' ? new Set() : next
     cursor.value = index
-    if (how === 'alone') chosen.value = new Set()
-    else {
-      const next = new Set(chosen.value)
-      if (!next.delete(index)) next.add(index)
-      chosen.value = next
-    }
   }
+
+  function selectAll(): void {
+    chosen.value = new Set(filled.value)
+  }
+
+  const selected = computed(() => chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value])
+  const place = ref<CopyPlace>('free')
+
+  /** What copying would do: on free pads from the current one on, or over whatever lies there. */
+  const preview = computed(() => {
+    const from = side.value
+    if (!from || filled.value.length === 0) return undefined
+    const first = place.value === 'free' ? firstFree(kit.kit, kit.padIndex, selected.value.length) : kit.padIndex
+    return { ...pastePads(kit.kit, first, copyPads(from, selected.value), false), first }
+  })
 
   /** Velocity 0 lets it go. */
   function play(index: number, velocity: number): void {
@@ -67,18 +93,16 @@ export const useSideKit = defineStore('sideKit', () => {
     if (pad) void player?.note(pad.note, velocity)
   }
 
-  /** Copies the chosen pads, or the one at hand, onto this kit's pads from one on, and says what became another by it. */
-  function copyTo(padIndex: number): void {
-    const from = side.value
-    if (!from) return
-    const pads = chosen.value.size > 0 ? [...chosen.value].sort((a, b) => a - b) : [cursor.value]
-    const pasted = pastePads(kit.kit, padIndex, copyPads(from, pads), false)
+  /** Copies the selected pads as the preview shows, and says what became another by it. */
+  function copy(): void {
+    const [from, pasted] = [side.value, preview.value]
+    if (!from || !pasted) return
     if (!kit.edit(`Copy ${counted(pasted.padIndexes.length, 'pad')} from ${from.name}`, () => pasted.kit)) return
     say(pastedText(pasted, from.name))
-    kit.select(Math.min(kit.kit.pads.length - 1, padIndex + pasted.padIndexes.length))
+    kit.select(Math.min(kit.kit.pads.length - 1, pasted.first + pasted.padIndexes.length))
   }
 
-  return { source, side, chosen, cursor, filled, sounds, open, close, select, play, copyTo }
+  return { source, side, chosen, selected, cursor, filled, sounds, place, preview, open, close, select, selectAll, play, copy }
 })
 
 /** What pasting did, in a sentence for each thing that somebody should know. */

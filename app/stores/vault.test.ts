@@ -12,7 +12,7 @@ const stores: { body: unknown, end: () => void }[] = []
 const ask: Ask = async (path, options) => {
   if (path === '/api/vault/store') {
     return new Promise((resolve) => {
-      stores.push({ body: options?.body, end: () => resolve({ id: 'job', kind: 'store', title: 'Store', state: 'done', progress: null, result: { presetId: 'night', revision: 3 }, error: null }) })
+      stores.push({ body: options?.body, end: () => resolve({ id: 'job', kind: 'store', title: 'Store', state: 'done', progress: null, result: { presetId: 'night', name: 'Night', revision: 3 }, error: null }) })
     })
   }
   if (path === '/api/vault/bin') return []
@@ -56,7 +56,7 @@ describe('storing a kit', () => {
     stores[0]!.end()
     await stored
     expect(stores[0]!.body).toMatchObject({ kitId: kit.id, name: 'Night', presetId: null })
-    expect([kit.presetId, kit.presetRevision]).toEqual(['night', 3])
+    expect([kit.kit.name, kit.presetId, kit.presetRevision]).toEqual(['Night', 'night', 3])
   })
 
   it('says nothing of a kit that was opened meanwhile: it would be stored over this preset next', async () => {

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import type { OwnPattern, PresetType } from '~~/core/formats/package/kitFile'
 import type { Kit } from '~~/core/kit/document'
+import type { Heard } from '~~/server/bounce/spec'
 import type { JobView, Stored } from '~~/server/jobs/types'
 import type { Imported } from '~~/server/vault/importPackage'
 import type { BinEntry, VaultView } from '~~/server/vault/presets'
@@ -28,16 +29,18 @@ export const useVault = defineStore('vault', () => {
   })
 
   /** Stores the kit at hand, as a new preset or as the next revision of one, with a pattern as its own or without. */
-  async function store(name: string, presetId: string | null, pattern?: OwnPattern): Promise<Stored> {
+  async function store(name: string, presetId: string | null, pattern?: OwnPattern, heard: Heard = 'as heard'): Promise<Stored> {
     const kit = useKit()
     await kit.settled()
     const { id: kitId } = kit
-    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId, kit: kit.kit, name, presetId, pattern } })
+    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId, kit: kit.kit, heard, name, presetId, pattern } })
     const stored = await jobs.finished<Stored>(job)
     // Another kit may have been opened meanwhile: it does not come from this preset.
     if (kit.id === kitId) {
       kit.presetId = stored.presetId
       kit.presetRevision = stored.revision
+      // The kit and the preset that it is now are one thing, and have one name.
+      if (kit.kit.name !== stored.name) kit.edit(`Name it "${stored.name}"`, state => ({ ...state, name: stored.name }))
     }
     await load()
     return stored

@@ -20,6 +20,7 @@ import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { identityOf } from '../library/analyse'
 import { realDisk } from '../vault/disk'
+import { withVaultNames } from '../vault/exclusive'
 import { indexFolder } from '../vault/index'
 import { freeName } from '../vault/importPackage'
 import { readVault } from '../vault/read'
@@ -174,7 +175,7 @@ export async function foreignJob({ spec }: { readonly spec: ForeignSpec }, conte
   try {
     const { presets } = await readVault(config.vaultDir)
     const name = freeName(loaded.kit.name, presets.map(one => one.name))
-    const stored = await storePreset({ kit: { ...loaded.kit, name }, name, presetId: null, type: 'kit' }, { vaultDir: config.vaultDir, disk: realDisk, signal, locate: loaded.locate, onSample: steering.onStep, now: new Date() })
+    const stored = await storePreset({ kit: { ...loaded.kit, name }, name, presetId: null, type: 'kit' }, { vaultDir: config.vaultDir, disk: realDisk, signal, locate: loaded.locate, onSample: steering.onStep, now: new Date(), withNames: work => withVaultNames(db, work) })
     await indexFolder(db, config.vaultDir, basename(dirname(stored.path)), 'checked')
     changed('vault')
     return { presetId: stored.presetId, name: stored.name, remarks: loaded.remarks, missing: loaded.missing }

@@ -111,8 +111,8 @@ export class JobRunner {
   private async addNow(request: JobRequest): Promise<AddedJob> {
     await this.writeEnds()
     if (request.kind === 'scan') {
-      const open = await this.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running']))
-      const same = open.find(job => job.request.kind === 'scan' && job.request.sourceId === request.sourceId && !this.unwritten.has(job.id))
+      const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = 'scan'`, sql`${jobs.request}->>'sourceId' = ${String(request.sourceId)}`))
+      const same = open.find(job => !this.unwritten.has(job.id))
       if (same) return { job: this.view(same), isNew: false }
     }
     const added = this.starting.then(() => this.insert(request))

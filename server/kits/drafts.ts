@@ -24,15 +24,38 @@ export interface KitView {
 
 type KitRow = typeof kits.$inferSelect
 
+/** A line of the list of open kits. */
+export interface ListedKit {
+  readonly id: string
+  readonly name: string
+  /** Its name, with a number where others have the same: no two are alike. */
+  readonly label: string
+  readonly pads: number
+  readonly updatedAt: string
+}
+
 /** Kits at work, the one edited last first. */
-export async function listKits(db: Database): Promise<{ id: string, name: string, pads: number, updatedAt: string }[]> {
+export async function listKits(db: Database): Promise<ListedKit[]> {
   const rows = await db.select({
     id: kits.id,
     name: sql<string>`${kits.kit}->>'name'`,
     pads: sql`(select count(*) from jsonb_array_elements(${kits.kit}->'pads') pad where jsonb_array_length(pad->'layers') > 0)`.mapWith(Number),
     updatedAt: kits.updatedAt,
+    nth: sql`row_number() over (partition by lower(${kits.kit}->>'name') order by ${kits.createdAt}, ${kits.id})`.mapWith(Number),
   }).from(kits).orderBy(desc(kits.updatedAt))
-  return rows.map(row => ({ ...row, updatedAt: row.updatedAt.toISOString() }))
+  return rows.map(({ nth, ...row }) => ({ ...row, label: nth > 1 ? `${row.name} (${nth})` : row.name, updatedAt: row.updatedAt.toISOString() }))
+}
+
+const NEW_KIT = 'New kit'
+
+/** What a new kit is called: no other open one is called so. */
+async function newName(db: Pick<Database, 'select'>): Promise<string> {
+  const rows = await db.select({ name: sql<string>`${kits.kit}->>'name'` }).from(kits).where(sql`starts_with(${kits.kit}->>'name', ${NEW_KIT})`)
+  const taken = new Set(rows.map(({ name }) => name))
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? NEW_KIT : `${NEW_KIT} ${n}`
+    if (!taken.has(name)) return name
+  }
 }
 
 export async function readKit(db: Database, id: string): Promise<KitView> {
@@ -41,8 +64,9 @@ export async function readKit(db: Database, id: string): Promise<KitView> {
   return view(row)
 }
 
-export async function createKit(db: Database, kit: Kit = emptyKit('New kit'), from?: { presetId: string, presetRevision: number, patternId?: string }): Promise<KitView> {
-  const [row] = await db.insert(kits).values({ id: randomUUID(), kit, revision: 1, ...from }).returning()
+export async function createKit(db: Database, kit: Kit = emptyKit(NEW_KIT), from?: { presetId: string, presetRevision: number, patternId?: string }): Promise<KitView> {
+  const named = kit.name === NEW_KIT ? { ...kit, name: await newName(db) } : kit
+  const [row] = await db.insert(kits).values({ id: randomUUID(), kit: named, revision: 1, ...from }).returning()
   return view(row!)
 }
 

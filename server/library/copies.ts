@@ -77,5 +77,15 @@ async function copyOne(from: string, { roots, dataDir }: StudioConfig, folder: s
 
 /** A name that every drive knows. */
 function plainName(name: string): string {
-  return name.replace(/[<>:"/\\|?*\p{Cc}]/gu, '_').slice(0, 120).trim()
+  return withinBytes(name.replace(/[<>:"/\\|?*\p{Cc}]/gu, '_').slice(0, 120).trim(), LONGEST_NAME_BYTES)
+}
+
+/** Most drives take names of 255 bytes; an ending and a number come behind it. */
+const LONGEST_NAME_BYTES = 220
+
+/** As many of its characters as so many bytes of UTF-8 hold. */
+function withinBytes(name: string, most: number): string {
+  let kept = name
+  while (Buffer.byteLength(kept) > most) kept = [...kept].slice(0, -1).join('')
+  return kept
 }

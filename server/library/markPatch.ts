@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LARGEST_ID } from '../db/ids'
 import { isKind } from '../../core/search/kinds'
 
 /** Sounds that one edit may touch. */
@@ -9,7 +10,7 @@ export const tagSchema = z.string().trim().min(1).max(60).refine(tag => !/[,;\n"
 
 /** What is to be set of some sounds; what is not named stays. */
 export const markPatchSchema = z.object({
-  ids: z.array(z.int().min(1)).min(1).max(MOST_MARKED),
+  ids: z.array(z.int().min(1).max(LARGEST_ID)).min(1).max(MOST_MARKED),
   /** Null takes a kind set by hand away. */
   kind: kindSchema.nullable().optional(),
   addTags: z.array(tagSchema).max(50).default([]),

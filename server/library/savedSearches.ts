@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm'
+import { asc, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { NAME_LENGTHS } from '../../core/nameLengths'
 import { naturally } from '../db/natural'
@@ -28,6 +28,8 @@ export async function listSaved(db: Database, finder: FinderClient, middleC: 'C3
 /** Keeps a search under a name; one of that name is replaced. */
 export async function saveSearch(db: Database, name: string, search: SavedSearch): Promise<void> {
   await db.transaction(async (tx) => {
+    // Two of one name at once would both find none.
+    await tx.execute(sql`LOCK TABLE ${savedSearches} IN SHARE ROW EXCLUSIVE MODE`)
     await tx.delete(savedSearches).where(eq(savedSearches.name, name))
     await tx.insert(savedSearches).values({ name, search })
   })

@@ -2,6 +2,7 @@ import { and, asc, count, eq, gt, isNotNull, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Flag } from '../../core/audio/analysis/figures'
 import { naturally } from '../db/natural'
+import { placeSchema } from '../db/ids'
 import { schema, type Database } from '../db/open'
 
 const { files, sounds } = schema
@@ -10,7 +11,7 @@ const MOST_AT_ONCE = 500
 const LINES_A_PART = 5000
 
 /** Which stretch of a list is asked for. */
-export const stretchSchema = z.object({ limit: z.coerce.number().int().min(1).max(MOST_AT_ONCE).default(200), offset: z.coerce.number().int().min(0).default(0) })
+export const stretchSchema = z.object({ limit: z.coerce.number().int().min(1).max(MOST_AT_ONCE).default(200), offset: placeSchema.default(0) })
 export type Stretch = z.infer<typeof stretchSchema>
 
 /** A stretch of a list, and how long the list is. */

@@ -8,7 +8,7 @@ import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { staysInside } from '../../core/formats/package/bag'
 import { portableName } from '../../core/formats/package/names'
-import { flushFile } from '../vault/disk'
+import { diskError, flushFile, hasCode } from '../vault/disk'
 
 /** In an uploaded folder that no source needs any more, and that is kept. */
 export const KEPT_MARK = '.kept'
@@ -32,27 +32,35 @@ export async function receiveFile(uploadsDir: string, id: string, path: string, 
   const folder = partsFolder(uploadsDir, id)
   if (!staysInside(path)) throw new EmporionError('outside', `"${path}" is no path below the folder that was dropped.`)
   await stat(folder).catch(() => {
-    throw new EmporionError('not-found', { what: 'This upload is not under way.', next: 'Drop the folder again.' })
+    throw notUnderWay()
   })
   const target = join(folder, path)
   const part = `${target}.${randomUUID().slice(0, 8)}.part`
-  await mkdir(dirname(target), { recursive: true })
   try {
+    await mkdir(dirname(target), { recursive: true })
     await pipeline(body, createWriteStream(part, { flags: 'wx' }))
     await flushFile(part)
     await rename(part, target)
   }
   catch (thrown) {
-    await rm(part, { force: true })
-    throw thrown
+    await rm(part, { force: true }).catch(() => undefined)
+    // One path leads through what another calls a file, or a name is longer than the disk takes.
+    if (hasCode(thrown, 'EEXIST', 'ENOTDIR', 'EISDIR', 'ENOTEMPTY', 'ENAMETOOLONG')) throw new EmporionError('invalid', { what: `"${path}" can't be kept: its name is too long, or another file has the name of one of its folders.`, kept: 'The other files are.' })
+    throw diskError(thrown, `"${path}" was not received`, 'The other files are kept.')
   }
   return target
+}
+
+function notUnderWay(): EmporionError {
+  return new EmporionError('not-found', { what: 'This upload is not under way.', next: 'Drop the folder again.' })
 }
 
 /** Ends an upload of a folder: its files become a folder of the data folder under a readable name. */
 export async function finishUpload(uploadsDir: string, id: string, name: string): Promise<string> {
   const target = join(uploadsDir, `${portableName(name, 'folder')}-${id.slice(0, 8)}`)
-  await rename(partsFolder(uploadsDir, id), target)
+  await rename(partsFolder(uploadsDir, id), target).catch((thrown: unknown) => {
+    throw hasCode(thrown, 'ENOENT') ? notUnderWay() : thrown
+  })
   return target
 }
 

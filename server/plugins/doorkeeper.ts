@@ -22,11 +22,15 @@ export default defineNitroPlugin((nitro) => {
       host: getRequestHeader(event, 'host'),
       origin: getRequestHeader(event, 'origin'),
       site: getRequestHeader(event, 'sec-fetch-site'),
+      mode: getRequestHeader(event, 'sec-fetch-mode'),
+      path: event.path,
+      hosts: event.node.req.rawHeaders.filter((text, i) => i % 2 === 0 && text.toLowerCase() === 'host').length,
     }, port)
     if (refusal) throw createError({ statusCode: 403, message: refusal, data: { code: 'refused' } })
     setResponseHeaders(event, {
       'X-Content-Type-Options': 'nosniff',
       'X-Frame-Options': 'DENY',
+      'Cross-Origin-Resource-Policy': 'same-origin',
       'Referrer-Policy': 'no-referrer',
       'Content-Security-Policy': PAGE_RULES,
     })

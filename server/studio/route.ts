@@ -1,9 +1,11 @@
-import { createError, defineEventHandler, getQuery, getRouterParam, readRawBody, type EventHandler, type H3Event } from 'h3'
+import { createError, defineEventHandler, getQuery, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
 import { EmporionError, type ErrorCode } from '../../core/errors'
 import { keepableAll } from '../../core/text'
 import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
+
+export { idSchema, placeSchema } from '../db/ids'
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {
   'unreadable': 422,
@@ -41,9 +43,30 @@ export function query<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S
 
 /** The JSON body of a request, checked. */
 export async function body<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
-  const text = await readRawBody(event)
-  if (text && text.length > LARGEST_BODY_BYTES) throw new EmporionError('limit', 'The request is too large.')
-  return schema.parse(parseJson(text ?? ''))
+  return schema.parse(parseJson((await bodyBytes(event, LARGEST_BODY_BYTES)).toString('utf8')))
+}
+
+/**
+ * The body of a request as it is. It is held to its limit while it comes: what says or turns out to be longer is not read on.
+ *
+ * @throws EmporionError `limit`
+ */
+export async function bodyBytes(event: H3Event, most: number): Promise<Buffer> {
+  const { req } = event.node
+  const refuse = () => {
+    // Whatever still comes on this connection is of no interest.
+    setResponseHeader(event, 'Connection', 'close')
+    return new EmporionError('limit', { what: `The request has more than ${most / 1e6} MB.`, kept: 'Nothing was changed.' })
+  }
+  if (Number(req.headers['content-length'] ?? 0) > most) throw refuse()
+  const chunks: Buffer[] = []
+  let bytes = 0
+  for await (const chunk of req as AsyncIterable<Buffer>) {
+    bytes += chunk.length
+    if (bytes > most) throw refuse()
+    chunks.push(chunk)
+  }
+  return Buffer.concat(chunks)
 }
 
 /** A part of the path of a request, checked. */
@@ -51,8 +74,9 @@ export function param<S extends z.ZodType>(event: H3Event, name: string, schema:
   return schema.parse(keepableAll(getRouterParam(event, name, { decode: true })))
 }
 
-/** A number in the path. */
-export const idSchema = z.coerce.number().int().min(1)
+
+/** What a pattern or preset is called by, in the path. */
+export const nameSchema = z.string().min(1).max(80)
 
 /** JSON that may hold text which no database keeps: `JSON.stringify` writes it like this. */
 const UNKEPT = /\\u(0000|d[89a-f])/i

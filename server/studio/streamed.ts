@@ -22,6 +22,7 @@ export function sendStreamed(event: H3Event, stream: Readable): Promise<void> {
     res.on('close', over)
     socket.on('close', over)
     stream.once('error', error => res.headersSent ? socket.destroy() : reject(error))
+    stream.once('close', () => stream.readableEnded || !res.headersSent || socket.destroy())
     stream.pipe(res)
   })
 }

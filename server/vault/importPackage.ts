@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { unzipInto } from '../library/unzip'
+import { withVaultNames } from './exclusive'
 import { indexFolder } from './index'
 import { IMPORTING_PREFIX, PRESET_FILE, revisionFolder } from './layout'
 import { bagWithin, damaged, readWholePackage } from './package'
@@ -39,13 +40,16 @@ export async function importPackage(asked: { archive: string, onConflict: 'revis
     if (bad.length > 0) throw damaged(bad.map(({ path, reason }) => `${path}: ${reason}`), 'Nothing was imported.')
     const bag = await bagWithin(join(work, 'unpacked'))
     const { kit } = await readWholePackage(bag, 'Nothing was imported.', { roots: config.roots, signal, onSample: (_done, _total, name) => report(meter.progress(name)) })
-    const { presets } = await readVault(config.vaultDir)
-    const taken = presets.find(preset => sameName(preset.name, kit.name))
-    if (taken && asked.onConflict === 'ask') return { state: 'name-taken', name: taken.name, archive: asked.archive }
     signal.throwIfAborted()
-    const target = taken && asked.onConflict === 'revision'
-      ? await asRevision(bag, join(config.vaultDir, taken.folder), taken)
-      : await asPreset(work, bag, config.vaultDir, freeName(kit.name, presets.map(preset => preset.name)), presets.map(preset => preset.folder))
+    const target = await withVaultNames(db, async () => {
+      const { presets } = await readVault(config.vaultDir)
+      const taken = presets.find(preset => sameName(preset.name, kit.name))
+      if (taken && asked.onConflict === 'ask') return { taken: taken.name }
+      return taken && asked.onConflict === 'revision'
+        ? asRevision(bag, join(config.vaultDir, taken.folder), taken)
+        : asPreset(work, bag, config.vaultDir, freeName(kit.name, presets.map(preset => preset.name)), presets.map(preset => preset.folder))
+    })
+    if ('taken' in target) return { state: 'name-taken', name: target.taken, archive: asked.archive }
     await rm(asked.archive, { force: true })
     await indexFolder(db, config.vaultDir, target.folder, 'checked')
     changed('vault')

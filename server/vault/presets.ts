@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
@@ -8,7 +8,8 @@ import { groupBy } from '../../core/groupBy'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, DELETING_PREFIX, PRESET_FILE, revisionPath } from './layout'
-import { hasCode } from './disk'
+import { hasCode, realDisk } from './disk'
+import { withVaultNames } from './exclusive'
 import { listVault, readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
 import { freeFolder, sameName } from './store'
 
@@ -82,8 +83,12 @@ function presetView(preset: PresetRow, latest: typeof presetRevisions.$inferSele
 /** The row of a preset. @throws EmporionError `not-found` */
 export async function findPreset(db: Database, id: string): Promise<PresetRow> {
   const [row] = await db.select().from(presets).where(eq(presets.id, id))
-  if (!row) throw new EmporionError('not-found', { what: 'This preset is no longer in the vault.', next: 'Look in the bin.' })
+  if (!row) throw gone()
   return row
+}
+
+function gone(): EmporionError {
+  return new EmporionError('not-found', { what: 'This preset is no longer in the vault.', next: 'Look in the bin.' })
 }
 
 /** One revision of a preset as it lies on disk, the latest without a number. */
@@ -98,9 +103,17 @@ export async function presetRevision(db: Database, vaultDir: string, id: string,
 /** Gives a preset another name: first in its file, then as its folder's name. A crash between the two does no harm. */
 export async function renamePreset(db: Database, vaultDir: string, id: string, newName: string): Promise<void> {
   const name = newName.trim()
-  const preset = await findPreset(db, id)
-  const { presets: all } = await readVault(vaultDir)
   if (name === '') throw new EmporionError('invalid', 'A preset needs a name.')
+  const row = await findPreset(db, id)
+  await withVaultNames(db, () => renameOnDisk(vaultDir, row, name))
+}
+
+async function renameOnDisk(vaultDir: string, row: PresetRow, name: string): Promise<void> {
+  const { id } = row
+  const { presets: all } = await readVault(vaultDir)
+  // Somebody may have renamed or deleted it since.
+  const preset = all.find(one => one.id === id)
+  if (!preset) throw gone()
   if (all.some(other => other.id !== id && sameName(other.name, name))) {
     throw new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: `"${preset.name}" keeps its name.`, next: 'Choose another name.' })
   }
@@ -127,11 +140,13 @@ export interface BinEntry {
 export async function deletePreset(db: Database, vaultDir: string, id: string): Promise<void> {
   const preset = await findPreset(db, id)
   const bin = join(vaultDir, BIN_FOLDER)
-  await mkdir(bin, { recursive: true })
-  await rename(join(vaultDir, preset.folder), join(bin, freeFolder(preset.folder, await readdir(bin))))
-  const handle = await open(bin, 'r')
-  await handle.sync()
-  await handle.close()
+  await withVaultNames(db, async () => {
+    await mkdir(bin, { recursive: true })
+    await rename(join(vaultDir, preset.folder), join(bin, freeFolder(preset.folder, await readdir(bin)))).catch((thrown: unknown) => {
+      throw hasCode(thrown, 'ENOENT') ? gone() : thrown
+    })
+  })
+  await realDisk.flushFolder(bin)
   await db.delete(presets).where(eq(presets.id, id))
   await db.delete(presetSounds).where(eq(presetSounds.presetId, id))
 }
@@ -147,7 +162,11 @@ export async function listBin(vaultDir: string): Promise<BinEntry[]> {
 }
 
 /** Takes a preset back out of the bin. Its name may have been taken since: then it gets a number behind it. */
-export async function restorePreset(vaultDir: string, entry: string): Promise<string> {
+export function restorePreset(db: Database, vaultDir: string, entry: string): Promise<string> {
+  return withVaultNames(db, () => restoreOnDisk(vaultDir, entry))
+}
+
+async function restoreOnDisk(vaultDir: string, entry: string): Promise<string> {
   const bin = join(vaultDir, BIN_FOLDER)
   const known = (await listBin(vaultDir)).find(candidate => candidate.entry === entry)
   if (!known) throw new EmporionError('not-found', 'This preset is no longer in the bin.')

@@ -57,6 +57,8 @@ export interface StoreTools {
   readonly locate: (soundId: string) => Promise<string | undefined>
   readonly onSample: (done: number, total: number, name: string, bytes: number) => void
   readonly now: Date
+  /** Lets nobody else take a name meanwhile; without it nobody else is there. */
+  readonly withNames?: <T>(work: () => Promise<T>) => Promise<T>
 }
 
 /**
@@ -77,7 +79,8 @@ export async function storePreset(request: StoreRequest, tools: StoreTools): Pro
     const bag = join(work, 'bag')
     const { entries: written, preview } = await writeBag(request, bag, files, tools)
     tools.signal.throwIfAborted()
-    const revision = await giveName(work, bag, preset, request.name, tools)
+    const { withNames = free => free() } = tools
+    const { folder, revision } = await withNames(() => giveName(work, bag, preset, request.name, tools))
     return {
       presetId: preset.id,
       name: preset.name,
@@ -87,7 +90,7 @@ export async function storePreset(request: StoreRequest, tools: StoreTools): Pro
       bytes: written.reduce((sum, entry) => sum + entry.bytes, 0),
       previewLoweredDb: preview.loweredDb,
       previewSilent: preview.isSilent,
-      path: join(vaultDir, preset.folder, revisionFolder(revision)),
+      path: join(vaultDir, folder, revisionFolder(revision)),
     }
   }
   catch (thrown) {
@@ -114,9 +117,13 @@ async function placeFor(request: StoreRequest, vaultDir: string): Promise<Place>
   const name = request.name.trim()
   if (name === '') throw new EmporionError('invalid', { what: 'A preset needs a name.', kept: 'The kit on the bench is unharmed.' })
   if (presets.some(preset => sameName(preset.name, name))) {
-    throw new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: 'It was not changed.', next: 'Store this as its next revision, or choose another name.' })
+    throw nameTaken(name)
   }
   return { id: randomUUID(), name, folder: freeFolder(name, presets.map(preset => preset.folder)), next: 1, fresh: true }
+}
+
+function nameTaken(name: string): EmporionError {
+  return new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: 'It was not changed.', next: 'Store this as its next revision, or choose another name.' })
 }
 
 /** Names that differ in capitals or spaces at the ends alone count as one. */
@@ -246,25 +253,29 @@ function renderPreview({ kit, pattern, heard = 'as heard' }: StoreRequest, sound
   return { bytes: writeWave(channels, PREVIEW_RATE, { depth: 16, dither: tpdfDither(PREVIEW_DITHER_SEED) }), loweredDb, isSilent }
 }
 
-/** The one step that makes a bag part of the vault. Gives the number of the revision it became. */
-async function giveName(work: string, bag: string, preset: Place, name: string, tools: StoreTools): Promise<number> {
+/** The one step that makes a bag part of the vault. Gives the number of the revision it became, and the preset's folder. */
+async function giveName(work: string, bag: string, preset: Place, name: string, tools: StoreTools): Promise<{ folder: string, revision: number }> {
   const { disk, vaultDir } = tools
   if (preset.fresh) {
+    // Another may have taken it while the samples were copied.
+    const { presets } = await readVault(vaultDir)
+    if (presets.some(other => sameName(other.name, preset.name))) throw nameTaken(preset.name)
+    const free = freeFolder(preset.name, presets.map(other => other.folder))
     const whole = join(work, 'preset')
     await disk.makeFolder(whole)
     await disk.writeFile(join(whole, PRESET_FILE), new TextEncoder().encode(`${JSON.stringify({ id: preset.id, name: name.trim() }, null, 2)}\n`))
     await disk.rename(bag, join(whole, revisionFolder(preset.next)))
     await disk.flushFolder(whole)
-    await disk.rename(whole, join(vaultDir, preset.folder))
+    await disk.rename(whole, join(vaultDir, free))
     await disk.flushFolder(vaultDir)
-    return preset.next
+    return { folder: free, revision: preset.next }
   }
   const folder = join(vaultDir, preset.folder)
   for (let number = preset.next; ; number++) {
     try {
       await disk.rename(bag, join(folder, revisionFolder(number)))
       await disk.flushFolder(folder)
-      return number
+      return { folder: preset.folder, revision: number }
     }
     catch (thrown) {
       // Another tab stored the same preset at the same moment: this becomes the revision after it.

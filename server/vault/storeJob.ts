@@ -9,6 +9,7 @@ import type { Heard } from '../bounce/spec'
 import type { Stored } from '../jobs/types'
 import { locateSound } from '../library/locate'
 import { realDisk } from './disk'
+import { withVaultNames } from './exclusive'
 import { indexFolder } from './index'
 import { storePreset } from './store'
 
@@ -27,6 +28,7 @@ export async function storeJob(asked: { kitId: string | null, type: PresetType, 
       report(meter.progress(name))
     },
     now: new Date(),
+    withNames: work => withVaultNames(db, work),
   })
   await indexFolder(db, config.vaultDir, basename(dirname(stored.path)), 'checked')
   if (asked.kitId !== null) await db.update(schema.kits).set({ presetId: stored.presetId, presetRevision: stored.revision }).where(eq(schema.kits.id, asked.kitId))

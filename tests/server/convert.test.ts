@@ -183,6 +183,6 @@ describe('fit for scripts', () => {
     expect(lost[0]).toMatch(/^[A-H]\d+ .+: (dropped|left out)$/)
     expect(plain.status).toBe(0)
     expect(run('convert', kit, '--to', 'lembos', '--out', freshFolder(), '--strict').status).toBe(1)
-    expect(run('convert', kit, '--to', 'sfz', '--out', freshFolder(), '--strict').status).toBe(0)
+    expect(run('convert', kit, '--to', 'package', '--out', freshFolder(), '--strict').status).toBe(0)
   })
 })

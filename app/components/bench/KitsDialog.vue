@@ -39,9 +39,9 @@ async function remove(id: string, name: string): Promise<void> {
     <el-input v-if="kits.length > 8" v-model="words" clearable placeholder="Words of its name" aria-label="Find kits at work" />
     <div v-for="one in found.slice(0, MOST_SHOWN)" :key="one.id" class="kit">
       <button type="button" class="choose" @click="choose(one.id)">
-        <strong class="cut">{{ one.name }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
+        <strong class="cut">{{ one.label }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
       </button>
-      <el-button size="small" :aria-label="`Delete ${one.name}`" @click="remove(one.id, one.name)">
+      <el-button size="small" :aria-label="`Delete ${one.label}`" @click="remove(one.id, one.label)">
         Delete…
       </el-button>
     </div>

@@ -101,7 +101,7 @@ async function makeSet(): Promise<void> {
           </el-radio>
         </el-radio-group>
         <label v-if="hasStart"><span>First note <span class="figure quiet">{{ noteLabel(placing.startNote, settings.middleC) }}</span></span>
-          <el-input-number v-model="placing.startNote" :min="0" :max="127" size="small" aria-label="First note" />
+          <NoteField v-model="placing.startNote" label="First note" />
         </label>
         <label v-if="placing.way.type === 'in order'"><span>Free notes between families and kinds</span>
           <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="set({ gap: $event ?? 0 })" />

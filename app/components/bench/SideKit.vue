@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
+import { listed } from '~~/core/wording'
 import { counted } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
@@ -23,7 +24,7 @@ onUnmounted(() => side.close())
 
 const value = computed(() => side.source ? `${side.source.type}:${side.source.id}` : '')
 const choices = computed(() => [
-  { label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.name })) },
+  { label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.label })) },
   { label: 'Stored presets', options: (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint').map(preset => ({ value: `preset:${preset.id}`, label: preset.name })) },
 ])
 
@@ -34,7 +35,7 @@ function choose(text: string): void {
 
 function press(index: number, event: PointerEvent): void {
   if (event.button !== 0) return
-  side.select(index, event.ctrlKey || event.metaKey || event.shiftKey ? 'toggle' : 'alone')
+  side.select(index, event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone')
   side.play(index, settings.playing.velocity)
   window.addEventListener('pointerup', () => side.play(index, 0), { once: true })
 }
@@ -46,26 +47,42 @@ function keydown(event: KeyboardEvent): void {
     ? () => {
         const next = side.filled[Math.max(0, Math.min(side.filled.length - 1, at + way))]
         if (next === undefined) return
-        side.select(next, event.shiftKey ? 'toggle' : 'alone')
+        side.select(next, event.shiftKey ? 'extend' : 'alone')
         side.play(next, settings.playing.velocity)
         list.value?.querySelector(`[data-index="${next}"]`)?.scrollIntoView({ block: 'nearest' })
       }
-    : { ' ': () => side.play(side.cursor, settings.playing.velocity), 'Enter': () => side.copyTo(kit.padIndex) }[event.key]
-  if (!act || event.ctrlKey) return
+    : { ' ': () => side.play(side.cursor, settings.playing.velocity), 'Enter': () => side.copy() }[event.key]
+  const all = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a' ? side.selectAll : undefined
+  if (!all && (!act || event.ctrlKey || event.metaKey)) return
   event.preventDefault()
   event.stopPropagation()
-  act()
+  if (all) all()
+  else act?.()
 }
+
+/** What copying would do, before it does. */
+const outcome = computed(() => {
+  const shown = side.preview
+  if (!shown) return undefined
+  const [first, last] = [shown.padIndexes[0], shown.padIndexes.at(-1)]
+  const where = first === undefined ? 'no pad' : first === last ? padLabel(first) : `${padLabel(first)} to ${padLabel(last!)}`
+  return { where, replaced: shown.replaced.map(padLabel), leftOver: shown.leftOver }
+})
 </script>
 
 <template>
   <div class="side">
     <div class="tools">
       <el-select-v2 size="small" :model-value="value" :options="choices" filterable placeholder="Open a kit or a stored preset beside this one" class="choose" aria-label="Kit beside this one" @change="choose" />
-      <el-button size="small" type="primary" :disabled="!side.side || side.filled.length === 0" @click="side.copyTo(kit.padIndex)">
-        Copy {{ counted(Math.max(1, side.chosen.size), 'pad') }} to {{ padLabel(kit.padIndex) }}
+      <el-select v-model="side.place" size="small" class="place" aria-label="Where pads are copied to">
+        <el-option value="free" label="on free pads" /><el-option value="over" label="over what is there" />
+      </el-select>
+      <el-button size="small" type="primary" :disabled="!outcome" @click="side.copy()">
+        Copy {{ counted(side.selected.length, 'pad') }} to {{ outcome?.where ?? padLabel(kit.padIndex) }}
       </el-button>
-      <span class="quiet">{{ side.side ? `${counted(side.filled.length, 'pad')} with sounds. Enter copies, Shift ↓ chooses several.` : 'Sounds come along; nothing in that kit changes.' }}</span>
+      <span v-if="outcome && outcome.replaced.length > 0" class="look" role="status">replaces {{ listed(outcome.replaced, 4) }}</span>
+      <span v-if="outcome && outcome.leftOver > 0" class="look" role="status">{{ counted(outcome.leftOver, 'pad') }} without room</span>
+      <span class="quiet">{{ side.side ? `${counted(side.filled.length, 'pad')} with sounds. Enter copies, Shift ↓ selects several, Ctrl A all.` : 'Sounds come along; nothing in that kit changes.' }}</span>
     </div>
     <div v-if="side.side" ref="list" class="pads" role="listbox" aria-multiselectable="true" tabindex="0" :aria-label="`Pads of ${side.side.name}`" @keydown="keydown">
       <div

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Heard } from '~~/server/bounce/spec'
 import type { Stored } from '~~/server/jobs/types'
 import { differencesOf, type Difference } from '~~/core/kit/differences'
 import { soundsOf, type Kit } from '~~/core/kit/document'
@@ -21,11 +22,14 @@ const grooves = useGrooves()
 /** The pattern at hand goes with it as its own. */
 const withPattern = ref(false)
 const field = useTemplateRef<{ focus: () => void }>('field')
+const doneButton = useTemplateRef<{ $el: HTMLElement }>('doneButton')
 const storeButton = useTemplateRef<{ $el: HTMLElement }>('storeButton')
 const name = ref('')
 const how = ref<'revision' | 'new'>('new')
 const busy = ref(false)
 const stored = shallowRef<Stored>()
+/** Of the preview: the kit is stored with its mutes and solos. */
+const heard = ref<Heard>('all pads')
 
 const origin = computed(() => vault.vault?.presets.find(preset => preset.id === kit.presetId))
 const same = computed(() => vault.vault?.presets.find(preset => preset.name.trim().toLowerCase() === name.value.trim().toLowerCase()))
@@ -60,8 +64,17 @@ const summary = computed(() => COUNTED.flatMap(([what, word]) => {
 async function store(): Promise<void> {
   if (blocked.value || busy.value) return
   busy.value = true
-  stored.value = await saying(() => vault.store(target.value?.name ?? name.value.trim(), target.value?.id ?? null, withPattern.value && grooves.id ? { id: grooves.id, document: grooves.pattern } : undefined))
+  stored.value = await saying(() => vault.store(target.value?.name ?? name.value.trim(), target.value?.id ?? null, withPattern.value && grooves.id ? { id: grooves.id, document: grooves.pattern } : undefined, heard.value))
   busy.value = false
+  await nextTick()
+  // What had the keys is gone.
+  doneButton.value?.$el.focus()
+}
+
+async function showInVault(): Promise<void> {
+  const { presetId } = stored.value!
+  open.value = false
+  await navigateTo({ path: '/vault', query: { preset: presetId } })
 }
 </script>
 
@@ -79,6 +92,11 @@ async function store(): Promise<void> {
         <dt>Size</dt><dd class="figure">
           {{ megabytes(stored.bytes) }}
         </dd>
+        <template v-if="stored.previewSilent || stored.previewLoweredDb < 0">
+          <dt>Preview</dt><dd class="look">
+            {{ stored.previewSilent ? 'digital silence' : `lowered by ${(-stored.previewLoweredDb).toFixed(1)} dB, to -1 dBTP` }}
+          </dd>
+        </template>
         <dt>Where</dt><dd class="path">
           {{ stored.path }}
         </dd>
@@ -119,6 +137,7 @@ async function store(): Promise<void> {
       <el-checkbox v-if="grooves.id" v-model="withPattern">
         With the pattern "{{ grooves.pattern.name }}" as its own: it is the preset's preview, and comes with it when it is opened
       </el-checkbox>
+      <SilencingChoice v-model="heard" :kits="[kit.kit]" what="the preview" />
       <p v-if="kit.missingSounds.length > 0" class="lost">
         {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
         <el-button size="small" @click="saying(standIns.open)">
@@ -128,10 +147,10 @@ async function store(): Promise<void> {
     </el-form>
     <template #footer>
       <template v-if="stored">
-        <el-button @click="open = false">
+        <el-button ref="doneButton" @click="open = false">
           Back to the bench
         </el-button>
-        <el-button type="primary" @click="navigateTo('/vault')">
+        <el-button type="primary" @click="showInVault">
           Show it in the vault
         </el-button>
       </template>

@@ -29,6 +29,8 @@ const props = defineProps<{
   cursor: number
   isChosen?: (index: number) => boolean
   draggable?: boolean
+  /** Rows above which a rule stands, with what begins there. */
+  dividers?: ReadonlyMap<number, string>
   /** Changes whenever all rows are others: those in sight are asked for anew. */
   version?: number
   /** The column that the rows are sorted by. */
@@ -49,6 +51,7 @@ const emit = defineEmits<{
 
 defineSlots<{ cell: (props: { column: string, row: Row, index: number }) => unknown }>()
 
+const id = useId()
 const wrapper = useTemplateRef<HTMLElement>('wrapper')
 const { span, most, show } = useRowWindow(wrapper, { total: () => props.total, rowHeight: ROW_HEIGHT, headHeight: ROW_HEIGHT })
 
@@ -95,9 +98,9 @@ defineExpose({
 </script>
 
 <template>
-  <div ref="wrapper" class="ledger" tabindex="0" role="grid" :aria-label="label" :aria-rowcount="total" :style="{ '--tracks': tracks, '--narrowest': `${narrowest}px` }">
-    <div class="titles" role="row">
-      <div v-for="column in columns" :key="column.key" class="title-cell" role="columnheader" :class="column.align" :aria-sort="column.isSortable ? sortState(column.key) : undefined">
+  <div ref="wrapper" class="ledger" tabindex="0" role="grid" :aria-label="label" :aria-rowcount="total + 1" :aria-colcount="columns.length" :aria-multiselectable="isChosen !== undefined" :aria-activedescendant="inSight.some(({ index }) => index === cursor) ? `${id}-${cursor}` : undefined" :style="{ '--tracks': tracks, '--narrowest': `${narrowest}px` }">
+    <div class="titles" role="row" aria-rowindex="1">
+      <div v-for="(column, i) in columns" :key="column.key" :aria-colindex="i + 1" class="title-cell" role="columnheader" :class="column.align" :aria-sort="column.isSortable ? sortState(column.key) : undefined">
         <button v-if="column.isSortable" type="button" class="title" :aria-label="`Sort by ${column.title}, now ${sortState(column.key)}`" @click="emit('sort', column.key)" @keydown="titleKey(column, $event)">
           <span class="cut">{{ column.title }}</span><span v-if="sortedBy === column.key" aria-hidden="true">{{ isDescending ? '↓' : '↑' }}</span>
         </button>
@@ -109,19 +112,21 @@ defineExpose({
       <!-- Rows that leave sight are taken for those that come into it. -->
       <div
         v-for="{ index, row } in inSight"
+        :id="`${id}-${index}`"
         :key="index % most"
         class="row"
         role="row"
-        :class="{ 'at-hand': index === cursor, 'chosen': isChosen?.(index) }"
+        :class="{ 'at-hand': index === cursor, 'chosen': isChosen?.(index), 'divided': dividers?.has(index) }"
         :style="{ top: `${index * ROW_HEIGHT}px` }"
         :draggable="draggable ?? false"
-        :aria-rowindex="index + 1"
-        :aria-selected="index === cursor || (isChosen?.(index) ?? false)"
+        :aria-rowindex="index + 2"
+        :aria-selected="isChosen?.(index) || index === cursor"
         @click="emit('press', index, $event)"
         @dblclick="emit('open', index)"
         @dragstart="emit('dragRow', index, $event)"
       >
-        <div v-for="column in columns" :key="column.key" class="cell" role="gridcell" :class="column.align">
+        <span v-if="dividers?.has(index)" class="divider quiet">{{ dividers.get(index) }}</span>
+        <div v-for="(column, i) in columns" :key="column.key" class="cell" role="gridcell" :aria-colindex="i + 1" :class="column.align">
           <slot v-if="row !== undefined" name="cell" :column="column.key" :row="(row as Row)" :index="index" />
           <span v-else class="quiet">…</span>
         </div>
@@ -140,6 +145,8 @@ defineExpose({
 .rows { position: relative; min-width: var(--narrowest); contain: layout paint size; }
 .row { position: absolute; left: 0; right: 0; contain: strict; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); box-sizing: border-box; cursor: default; }
 .row:hover { background: color-mix(in srgb, var(--chosen) 50%, transparent); }
+.row.divided { border-top: 2px solid var(--look); }
+.divider { position: absolute; top: -1px; right: 8px; padding: 0 6px; background: var(--sheet); font-size: 11px; line-height: 14px; pointer-events: none; }
 .row.chosen { background: var(--chosen); }
 .row.at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
 .cell { display: flex; align-items: center; min-width: 0; padding: 0 6px; overflow: hidden; }

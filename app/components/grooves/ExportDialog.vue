@@ -3,8 +3,9 @@ import { lengthSeconds } from '~~/core/groove/document'
 import { midiFromPattern, type MidiNotes } from '~~/core/groove/midi/fromPattern'
 import { portableName } from '~~/core/formats/package/names'
 import { NAME_PARTS, planStems, stemFileName, type NamePart } from '~~/core/render/stems'
+import { listed } from '~~/core/wording'
 import type { JobView } from '~~/server/jobs/types'
-import type { Bounced, BounceSpec } from '~~/server/bounce/spec'
+import type { Bounced, BounceSpec, Heard } from '~~/server/bounce/spec'
 import { api } from '../../composables/useApi'
 import { downloadBytes, downloadUrl } from '../../composables/useDownload'
 import { beatsAMinute, counted, seconds } from '../../composables/useFormat'
@@ -28,6 +29,7 @@ const toFolder = ref(false)
 const folder = ref(settings.bounce.folder)
 const job = ref<string>()
 const result = shallowRef<Bounced>()
+const heard = ref<Heard>('as heard')
 const midiNotes = ref<MidiNotes['by']>('kit')
 const midiFormat = ref<0 | 1>(1)
 const midiSaid = ref<readonly string[]>([])
@@ -40,6 +42,8 @@ const names = computed(() => {
   const stems = [...plan.value?.stems ?? [], ...(!plan.value || settings.bounce.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
   return stems.map((stem, index) => `${portableName(stemFileName(settings.bounce.name, stem, about(index)), `stem ${index + 1}`)}.wav`)
 })
+const silent = computed(() => result.value?.files.filter(file => file.silent).map(file => file.name) ?? [])
+const peak = computed(() => result.value?.files.reduce<number | null>((highest, { peakDb }) => peakDb === null ? highest : Math.max(highest ?? peakDb, peakDb), null) ?? null)
 const running = computed(() => job.value === undefined ? undefined : jobs.byId.get(job.value))
 const progress = computed(() => running.value?.progress)
 
@@ -55,7 +59,7 @@ function togglePart(part: NamePart): void {
 async function bounce(): Promise<void> {
   const { what, depth, sampleRate, tail, passes, withMix, name } = settings.bounce
   const { way, byHand } = { way: settings.groove.assigning, byHand: grooves.byHand }
-  const spec: BounceSpec = { kits: [...company.kits], pattern: grooves.pattern, way, byHand, fromBar: bars.value.from, toBar: bars.value.to, passes, tail, depth, sampleRate, what, withMix, name: [...name] }
+  const spec: BounceSpec = { kits: [...company.kits], heard: heard.value, pattern: grooves.pattern, way, byHand, fromBar: bars.value.from, toBar: bars.value.to, passes, tail, depth, sampleRate, what, withMix, name: [...name] }
   result.value = undefined
   await saying(async () => {
     if (toFolder.value) set({ folder: folder.value })
@@ -135,8 +139,9 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         </li>
       </ul>
       <p v-if="grooves.unheard.hits > 0" class="wide look">
-        {{ counted(grooves.unheard.hits, 'hit') }} have no pad and will not be heard.
+        {{ counted(grooves.unheard.hits, 'hit') }} {{ grooves.unheard.hits === 1 ? 'has' : 'have' }} no pad and will not be heard.
       </p>
+      <SilencingChoice v-model="heard" :kits="company.kits" what="the bounce" class="wide" />
       <p v-if="running" class="wide" role="status">
         {{ running.state === 'waiting' ? 'Waits' : progress?.at ?? 'Begins' }}<template v-if="progress">
           · <span class="figure">{{ progress.done }} of {{ progress.total ?? '?' }} {{ progress.unit }}</span>
@@ -146,9 +151,18 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         </el-button>
       </p>
       <div v-if="result" class="wide" role="status">
-        <p>{{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, peaks at <span class="figure">{{ Math.max(...result.files.map(file => file.peakDb)).toFixed(1) }} dBFS</span>.</p>
+        <p>
+          {{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, <template v-if="peak === null">
+            all digital silence.
+          </template><template v-else>
+            peaks at <span class="figure">{{ peak.toFixed(1) }} dBFS</span>.
+          </template>
+        </p>
         <p v-if="result.loweredDb < 0" class="look">
-          All were lowered by {{ (-result.loweredDb).toFixed(1) }} dB so that nothing clips. 32 bit float keeps the level.
+          All were lowered by {{ (-result.loweredDb).toFixed(1) }} dB, to -1 dBTP at most. 32 bit float keeps the level.
+        </p>
+        <p v-if="silent.length > 0" class="look">
+          Digital silence: {{ listed(silent, 8) }}.
         </p>
         <p v-if="result.missing.length > 0" class="lost">
           Missing, and silent: {{ result.missing.join(', ') }}

@@ -3,7 +3,6 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { barTicks, lengthTicks, TICKS_PER_QUARTER, type Hit } from '~~/core/groove/document'
 import { eraseHits } from '~~/core/groove/edits'
 import { placeText } from '~~/core/groove/place'
-import { setPads } from '~~/core/kit/edits'
 import { hitWidth, paintPattern, ROW_HEIGHT } from '../../composables/usePatternPainter'
 import { usePatternActions } from '../../composables/usePatternActions'
 import { usePatternRows, type PatternRowView } from '../../composables/usePatternRows'
@@ -17,7 +16,7 @@ const kit = useKit()
 const grooves = useGrooves()
 const settings = useSettings()
 const actions = usePatternActions()
-const { rows, cursorRow, rowAtHand, goToRow, isAlone } = usePatternRows()
+const { rows, cursorRow, rowAtHand, goToRow, isAlone, toggle } = usePatternRows()
 const colours = useThemeColours()
 
 const surface = useTemplateRef<HTMLElement>('surface')
@@ -205,13 +204,7 @@ const labels = computed(() => rows.value.map((row, index) => ({ row, index, y: i
 function padOf(row: PatternRowView) {
   return row.padIndex === null ? undefined : grooves.joined.pads[row.padIndex]
 }
-const isOwn = (row: PatternRowView) => row.padIndex !== null && row.padIndex < kit.kit.pads.length
-
-function toggle(row: PatternRowView, key: 'muted' | 'soloed'): void {
-  const index = row.padIndex!
-  const isOn = !kit.kit.pads[index]![key]
-  kit.edit(`${key === 'muted' ? (isOn ? 'Mute' : 'Unmute') : (isOn ? 'Solo' : 'End the solo of')} ${row.label}`, state => setPads(state, kit.chosenPads.has(index) ? kit.editedPads : [index], { [key]: isOn }))
-}
+const isOwn = (row: PatternRowView) => row.place !== null && row.place.kitId === kit.id
 
 function pressLabel(index: number, event: PointerEvent): void {
   if (event.button !== 0) return
@@ -248,15 +241,15 @@ defineExpose({ focus: () => surface.value?.focus() })
       <span v-for="mark in barMarks" :key="mark.number" class="bar-mark figure" :class="{ in: mark.isIn && grooves.region }" :style="{ transform: `translateX(${mark.x}px)` }">{{ mark.number }}</span>
     </div>
     <div class="labels">
-      <div v-for="{ row, index, y } in labels" :key="row.key" class="label" :class="{ 'at-hand': index === cursorRow, 'chosen': row.padIndex !== null && kit.chosenPads.has(row.padIndex), 'lit': row.padIndex !== null && kit.lit.has(row.padIndex), 'silent': padOf(row)?.muted }" :style="{ transform: `translateY(${y}px)` }" @pointerdown="pressLabel(index, $event)">
+      <div v-for="{ row, index, y } in labels" :key="row.key" class="label" :class="{ 'at-hand': index === cursorRow, 'chosen': row.padIndex !== null && isOwn(row) && kit.chosenPads.has(row.padIndex), 'lit': row.padIndex !== null && kit.lit.has(row.padIndex), 'silent': padOf(row)?.muted }" :style="{ transform: `translateY(${y}px)` }" @pointerdown="pressLabel(index, $event)">
         <span class="figure pad" :class="{ look: row.padIndex === null }">{{ row.label }}</span>
         <KindStamp v-if="row.kind" :kind="row.kind" /><span v-else class="no-stamp" />
         <span class="cut name" :class="{ quiet: row.name === 'empty', look: row.padIndex === null }" :title="row.kitName ? `${row.name}, ${row.kitName}` : row.name">{{ row.name }}<span v-if="row.kitName" class="quiet"> · {{ row.kitName }}</span></span>
-        <template v-if="isOwn(row)">
-          <button type="button" tabindex="-1" class="state" :class="{ on: padOf(row)?.muted }" :aria-pressed="padOf(row)?.muted" :aria-label="`${padOf(row)?.muted ? 'Unmute' : 'Mute'} ${row.label}`" @pointerdown.stop @click="toggle(row, 'muted')">
+        <template v-if="row.place?.kitId">
+          <button type="button" tabindex="-1" class="state" :class="{ on: padOf(row)?.muted }" :aria-pressed="padOf(row)?.muted" :aria-label="`${padOf(row)?.muted ? 'Unmute' : 'Mute'} ${row.label}`" @pointerdown.stop @click="void toggle(row, 'muted')">
             M
           </button>
-          <button type="button" tabindex="-1" class="state" :class="{ on: padOf(row)?.soloed }" :aria-pressed="padOf(row)?.soloed" :aria-label="`${padOf(row)?.soloed ? 'End the solo of' : 'Solo'} ${row.label}`" @pointerdown.stop @click="toggle(row, 'soloed')">
+          <button type="button" tabindex="-1" class="state" :class="{ on: padOf(row)?.soloed }" :aria-pressed="padOf(row)?.soloed" :aria-label="`${padOf(row)?.soloed ? 'End the solo of' : 'Solo'} ${row.label}`" @pointerdown.stop @click="void toggle(row, 'soloed')">
             S
           </button>
         </template>

@@ -89,6 +89,13 @@ function keep(): void {
   if (tryOut.keep()) say(`"${name}" is kept on ${where}.`)
 }
 
+// What had the keys is gone with the list.
+const beginButton = useTemplateRef<{ $el: HTMLElement }>('beginButton')
+watch(() => tryOut.isOn, async (isOn) => {
+  await nextTick()
+  if (!isOn && (document.activeElement === document.body || document.activeElement === null)) beginButton.value?.$el.focus()
+}, { flush: 'post' })
+
 function keydown(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12, Home: -1e9, End: 1e9 }[event.key]
@@ -114,7 +121,7 @@ const version = computed(() => (tryOut.onlyMarked ? 1 : 0) + tryOut.marked.lengt
       <el-select v-model="way" size="small" aria-label="Candidates">
         <el-option v-for="one in WAYS" :key="one" :value="one" :label="titles[one]" :disabled="(one === 'tray' && tray.sounds.length === 0) || (one === 'alternates' && (lead?.alternate ?? null) === null) || (['like', 'folder'].includes(one) && !lead?.layers.length)" />
       </el-select>
-      <el-button size="small" type="primary" class="first-focus" @click="begin">
+      <el-button ref="beginButton" size="small" type="primary" class="first-focus" @click="begin">
         {{ tryOut.isOn ? 'Try these' : 'Try them' }}
       </el-button>
     </div>

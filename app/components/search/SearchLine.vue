@@ -21,6 +21,8 @@ interface Offer {
   readonly text: string
   readonly does: string
   readonly take: () => void
+  /** It stands in place of the whole line. */
+  readonly isWholeLine?: boolean
   /** A kept search can be forgotten from here. */
   readonly forget?: () => unknown
 }
@@ -98,8 +100,8 @@ const vocabulary = computed(() => ({
 const offers = computed<Offer[]>(() => {
   if (!hasFocus.value || !isOffering.value) return []
   if (typed.value.trim() === '' && tokens.value.length === 0) {
-    const kept = saved.searches.map(({ id, name, search, count }) => ({ text: name, does: `kept search, ${count === null ? 'can no longer be carried out' : whole(count)}`, take: () => saved.open(search), forget: () => saying(() => saved.remove(id)) }))
-    const recent = settings.recent.map(before => ({ text: before, does: 'searched before', take: () => split(before) }))
+    const kept = saved.searches.map(({ id, name, search, count }) => ({ text: name, does: `kept search, ${count === null ? 'can no longer be carried out' : whole(count)}`, take: () => saved.open(search), isWholeLine: true, forget: () => saying(() => saved.remove(id)) }))
+    const recent = settings.recent.map(before => ({ text: before, does: 'searched before', take: () => split(before), isWholeLine: true }))
     return [...kept, ...recent].slice(0, MOST_OFFERED)
   }
   const piece = pieceAt(typed.value, caret.value)
@@ -116,16 +118,40 @@ function take(offer: Completion, piece: { from: number, to: number }): void {
   })
 }
 
+/** Takes an offer. One that fills the whole line leaves nothing to be offered until more is typed: the next Enter is for the list. */
+function accept(offer: Offer): void {
+  offer.take()
+  offerAt.value = -1
+  if (offer.isWholeLine) isOffering.value = false
+}
+
+function beginOffering(): void {
+  hasFocus.value = true
+  isOffering.value = true
+  offerAt.value = -1
+}
+
+/** All of the line, conditions too: what is typed next stands in place of it. */
+function selectAll(): void {
+  typed.value = text.value
+  tokens.value = []
+  isOffering.value = false
+  void nextTick(() => input.value?.select())
+}
+
 function keydown(event: KeyboardEvent): void {
   const offered = offers.value[offerAt.value]
-  if (event.key === 'ArrowDown' && offers.value.length > 0) offerAt.value = (offerAt.value + 1) % offers.value.length
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a' && tokens.value.length > 0) selectAll()
+  // Hidden offers come back: they are all that there is to go to in an empty line.
+  else if (event.key === 'ArrowDown' && !isOffering.value && text.value === '') isOffering.value = true
+  else if (event.key === 'ArrowDown' && offers.value.length > 0) offerAt.value = (offerAt.value + 1) % offers.value.length
   else if (event.key === 'ArrowUp' && offers.value.length > 0) offerAt.value = offerAt.value <= 0 ? -1 : offerAt.value - 1
-  else if (event.key === 'Tab' && !event.shiftKey && offers.value.length > 0 && typed.value.trim() !== '') (offered ?? offers.value[0]!).take()
+  else if (event.key === 'Tab' && !event.shiftKey && offers.value.length > 0 && typed.value.trim() !== '') accept(offered ?? offers.value[0]!)
   else if (event.key === 'Delete' && offered?.forget) {
     offered.forget()
     offerAt.value = -1
   }
-  else if (event.key === 'Enter' && offered) offered.take()
+  else if (event.key === 'Enter' && offered) accept(offered)
   else if (event.key === 'Enter' || event.key === 'ArrowDown') leave(event.timeStamp)
   else if (event.key === 'Escape') {
     if (offers.value.length > 0) isOffering.value = false
@@ -205,7 +231,7 @@ defineExpose({ focus: () => input.value?.focus() })
       @beforeinput="typedAt = $event.timeStamp"
       @input="onInput"
       @keydown="keydown"
-      @focus="hasFocus = true"
+      @focus="beginOffering"
       @blur="hasFocus = false"
       @keyup="caret = input?.selectionStart ?? 0"
     >
@@ -216,7 +242,7 @@ defineExpose({ focus: () => input.value?.focus() })
       ?
     </button>
     <ul v-if="offers.length > 0" id="search-offers" class="offers" role="listbox" aria-label="What it could become">
-      <li v-for="(offer, i) in offers" :id="`search-offer-${i}`" :key="offer.text" role="option" :aria-selected="i === offerAt" :class="{ 'at-hand': i === offerAt }" @mousedown.prevent="offer.take()">
+      <li v-for="(offer, i) in offers" :id="`search-offer-${i}`" :key="offer.text" role="option" :aria-selected="i === offerAt" :class="{ 'at-hand': i === offerAt }" @mousedown.prevent="accept(offer)">
         <span class="figure cut">{{ offer.text }}</span><span class="quiet cut">{{ offer.does }}</span><span v-if="offer.forget" class="forget" aria-hidden="true" :title="`Forget the search ${offer.text}`" @mousedown.prevent.stop="offer.forget()">×</span>
       </li>
       <li class="quiet how" role="presentation">

@@ -20,8 +20,8 @@ export class MeaningOfWords {
         const run = words.slice(from, from + length)
         if (run.some((_, i) => taken.has(from + i))) continue
         const kind = kindInText(run.join(' '))
-        // Within the run, a shorter wording would mean the same or something else.
-        if (!kind || kind.isWeak || kind.word.split(' ').length !== length) continue
+        // The wording must be all of the run: a word or number beside it (`R1 tomhigh`) is looked for as it is.
+        if (!kind || kind.isWeak || kind.word.replaceAll(' ', '') !== run.join('')) continue
         run.forEach((_, i) => taken.add(from + i))
         this.runs.push({ from, to: from + length, path: kind.path })
       }

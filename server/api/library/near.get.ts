@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { listNear } from '../../library/near'
-import { query, route } from '../../studio/route'
+import { placeSchema, query, route } from '../../studio/route'
 
 const windowSchema = z.object({
   limit: z.coerce.number().int().min(1).max(100).default(50),
-  offset: z.coerce.number().int().min(0).default(0),
+  offset: placeSchema.default(0),
   /** Whether groups are shown that are nothing but strokes of one family. */
   strokes: z.enum(['true', 'false']).default('false'),
 })

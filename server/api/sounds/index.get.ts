@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { searchPage } from '../../library/search'
 import { searchSchema } from '../../library/searchRequest'
-import { query, route } from '../../studio/route'
+import { placeSchema, query, route } from '../../studio/route'
 
 const windowSchema = searchSchema.extend({
-  offset: z.coerce.number().int().min(0).default(0),
+  offset: placeSchema.default(0),
   limit: z.coerce.number().int().min(0).max(500).default(100),
 })
 

@@ -1,9 +1,8 @@
-import { z } from 'zod'
 import { deletePreset } from '../../../vault/presets'
-import { param, route } from '../../../studio/route'
+import { nameSchema, param, route } from '../../../studio/route'
 
 export default route(async ({ db, config, events }, event) => {
-  await deletePreset(db, config.vaultDir, param(event, 'id', z.string()))
+  await deletePreset(db, config.vaultDir, param(event, 'id', nameSchema))
   events.send({ type: 'vault' })
   return { deleted: true }
 })

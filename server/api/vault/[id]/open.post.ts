@@ -5,12 +5,12 @@ import { takeUpKit } from '../../../kits/drafts'
 import { expectSounds } from '../../../library/locate'
 import { takePresetPattern } from '../../../patterns/store'
 import { presetRevision } from '../../../vault/presets'
-import { param, query, route } from '../../../studio/route'
+import { idSchema, nameSchema, param, query, route } from '../../../studio/route'
 
 /** Opens a preset as a kit at work; the preset itself stays as it is until the kit is stored again. */
 export default route(async ({ db, config, events }, event) => {
-  const { revision: number } = query(event, z.object({ revision: z.coerce.number().int().min(1).optional() }))
-  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()), number)
+  const { revision: number } = query(event, z.object({ revision: idSchema.optional() }))
+  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', nameSchema), number)
   if (!revision.file) throw new EmporionError('unreadable', { what: `"${preset.name}" cannot be opened: ${revision.problem}`, kept: 'Its files are unharmed.', next: 'Open an earlier revision.' })
   await expectSounds(db, soundsOf(revision.file.kit).map(sound => sound.id))
   const { pattern } = revision.file

@@ -1,13 +1,12 @@
 import { setResponseHeaders } from 'h3'
-import { z } from 'zod'
 import { packageStream } from '../../../vault/exportZip'
 import { revisionPath } from '../../../vault/layout'
 import { presetRevision } from '../../../vault/presets'
-import { param, route } from '../../../studio/route'
+import { nameSchema, param, route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db, config }, event) => {
-  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', z.string()))
+  const { preset, revision } = await presetRevision(db, config.vaultDir, param(event, 'id', nameSchema))
   const { stream, fileName } = await packageStream(revisionPath(config.vaultDir, preset.folder, revision.number), preset.name, revision.storedAt)
   setResponseHeaders(event, {
     'Content-Type': 'application/zip',

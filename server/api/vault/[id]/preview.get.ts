@@ -1,13 +1,12 @@
 import { setResponseHeaders } from 'h3'
-import { z } from 'zod'
 import { EmporionError } from '../../../../core/errors'
 import { streamUserFile } from '../../../files/opener'
 import { previewPath } from '../../../vault/presets'
-import { param, route } from '../../../studio/route'
+import { nameSchema, param, route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
 export default route(async ({ db, config }, event) => {
-  const path = await previewPath(db, config.vaultDir, param(event, 'id', z.string()))
+  const path = await previewPath(db, config.vaultDir, param(event, 'id', nameSchema))
   const { stream, size } = await streamUserFile(path, config.roots).catch(() => {
     throw new EmporionError('not-found', { what: 'This preset has no preview.', next: 'Open it on the bench to hear it.' })
   })
