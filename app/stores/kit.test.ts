@@ -272,7 +272,7 @@ describe('pads that are copied', () => {
   })
 
   it('are selected with the current one, in a row, or all; copying says before what it replaces, and passes over what is taken', async () => {
-    const beside = server.add(placeSounds(emptyKit('Sun deck'), 0, [1, 2, 3, 4, 5].map(testSound)).kit)
+    const beside = server.add(placeSounds(emptyKit('Sun deck'), 0, [1, 2, 3, 4, 5].map(number => testSound(number))).kit)
     const kit = await opened()
     await kit.create()
     const side = useSideKit()
@@ -286,7 +286,6 @@ describe('pads that are copied', () => {
     side.selectAll()
     expect(side.selected).toEqual([0, 1, 2, 3, 4])
     side.select(1)
-    kit.place(3, [])
     kit.edit('Put', now => placeSounds(now, 3, [testSound(9)]).kit)
     kit.select(3)
     expect(side.preview).toMatchObject({ first: 4, replaced: [] })

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { and, desc, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { emptyKit, KIT_SCHEMA_VERSION, MOST_PADS, type Kit } from '../../core/kit/document'
+import { emptyKit, KIT_SCHEMA_VERSION, MOST_PADS, soundsOf, type Kit } from '../../core/kit/document'
 import { parseKit, readableKit } from '../../core/kit/migrate'
 import { schema, type Database } from '../db/open'
 
@@ -92,7 +92,18 @@ export async function createKits(db: Database, all: readonly Kit[]): Promise<Kit
  * @throws EmporionError `conflict` when the kit has been changed elsewhere since `baseRevision`; `unsupported` when a newer
  *   Emporion wrote it
  */
-export async function saveKit(db: Database, id: string, kit: Kit, baseRevision: number): Promise<number> {
+export async function saveKit(db: Database, id: string, kit: Kit, baseRevision: number): Promise<SavedKit> {
+  return { revision: await write(db, id, kit, baseRevision), usesOthers: true }
+}
+
+/** What came of saving an edit. */
+export interface SavedKit {
+  readonly revision: number
+  /** Whether the kit may have other sounds than before. */
+  readonly usesOthers: boolean
+}
+
+async function write(db: Database, id: string, kit: Kit, baseRevision: number): Promise<number> {
   const isKnown = sql`(${kits.kit}->>'schema')::int <= ${KIT_SCHEMA_VERSION}`
   const [row] = await db.update(kits).set({ kit, revision: baseRevision + 1, updatedAt: new Date() })
     .where(and(eq(kits.id, id), eq(kits.revision, baseRevision), isKnown)).returning({ revision: kits.revision })
@@ -119,12 +130,18 @@ export const deltaSchema = z.object({
  *
  * @throws EmporionError `invalid` when what comes of it is no whole kit; else as `saveKit`
  */
-export async function saveDelta(db: Database, id: string, { kit, padCount, pads }: z.infer<typeof deltaSchema>, baseRevision: number): Promise<number> {
+export async function saveDelta(db: Database, id: string, { kit, padCount, pads }: z.infer<typeof deltaSchema>, baseRevision: number): Promise<SavedKit> {
   const base = await readKit(db, id)
   const changed: unknown[] = base.kit.pads.slice(0, padCount)
   for (const [index, pad] of pads) changed[index] = pad
   // Of another revision nothing can be made: saving it tells so.
-  return saveKit(db, id, base.revision === baseRevision ? parseKit({ ...kit, pads: changed }) : base.kit, baseRevision)
+  const now = base.revision === baseRevision ? parseKit({ ...kit, pads: changed }) : base.kit
+  return { revision: await write(db, id, now, baseRevision), usesOthers: !hasSameSounds(base.kit, now) }
+}
+
+function hasSameSounds(one: Kit, other: Kit): boolean {
+  const [before, after] = [one, other].map(kit => new Set(soundsOf(kit).map(sound => sound.id)))
+  return before!.size === after!.size && [...before!].every(id => after!.has(id))
 }
 
 /** Notes which pattern is played on a kit. That is no edit: nothing else about it changes. */

@@ -1,10 +1,11 @@
-import { inArray, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Flag } from '../../core/audio/analysis/figures'
 import type { Hit } from '../../core/audio/analysis/onsets'
 import type { Nearness } from '../../core/audio/analysis/nearness'
 import type { FoundBy } from '../../core/search/catalogue/find'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
+import type { FoundPage } from './finder/protocol'
 import type { Search } from './searchRequest'
 
 const { sounds } = schema
@@ -96,7 +97,9 @@ const rowColumns = {
 
 /** One window of what a search finds. Sounds that are gone since are left out. */
 export async function searchPage(db: Database, finder: FinderClient, search: Search, offset: number, limit: number): Promise<SearchPage> {
-  const { total, counts, ids, foundBy, nearness } = await finder.ask({ type: 'page', search, offset, limit })
+  const isPlain = search.q.trim() === '' && search.source === undefined && search.folder === undefined && search.sort === 'name'
+  const page = isPlain && !finder.isReady ? await plainPage(db, search.descending, offset, limit) : await finder.ask({ type: 'page', search, offset, limit })
+  const { total, counts, ids, foundBy, nearness } = page
   const rows = new Map((await soundRows(db, ids)).map(row => [row.id, row]))
   return {
     total,
@@ -106,6 +109,18 @@ export async function searchPage(db: Database, finder: FinderClient, search: Sea
       return row ? [{ ...row, foundBy: foundBy[i]!, nearness: nearness?.[i] ?? null }] : []
     }),
   }
+}
+
+/** A window of all that is listed, by name, from the database alone: while the catalogue of a large library is made. */
+async function plainPage(db: Database, isDescending: boolean, offset: number, limit: number): Promise<FoundPage> {
+  const isListed = and(gt(sounds.fileCount, 0), eq(sounds.setAside, false))
+  const order = isDescending ? desc : asc
+  const [total, found] = await Promise.all([
+    db.select({ count: count() }).from(sounds).where(isListed),
+    db.select({ id: sounds.id }).from(sounds).where(isListed).orderBy(order(sounds.sortKey), order(sounds.id)).limit(limit).offset(offset),
+  ])
+  const listed = total[0]!.count
+  return { total: listed, counts: { words: listed, kind: 0, near: 0 }, ids: found.map(({ id }) => id), foundBy: found.map(() => 'words'), nearness: undefined }
 }
 
 /** The rows of some ids, in no order. */

@@ -13,7 +13,8 @@ export type StudioEvent =
   | { readonly type: 'kits' }
   | { readonly type: 'patterns' }
   | { readonly type: 'pattern', readonly patternId: string, readonly revision: number, readonly from: string }
-  | { readonly type: 'kit', readonly kitId: string, readonly revision: number, readonly from: string }
+  /** `usesOthers` where it has other sounds than before. */
+  | { readonly type: 'kit', readonly kitId: string, readonly revision: number, readonly from: string, readonly usesOthers: boolean }
 
 /** Passes events from the functions that change things to every page that listens. */
 export class StudioEvents {
@@ -40,7 +41,7 @@ export class StudioEvents {
   send(event: StudioEvent): void {
     if (event.type === 'library' && event.isArriving) this.arrivalsNow++
     else if (event.type === 'library') this.libraryRevisionNow++
-    if (event.type === 'kit' || event.type === 'kits' || event.type === 'vault') this.usesRevisionNow++
+    if ((event.type === 'kit' && event.usesOthers) || event.type === 'kits' || event.type === 'vault') this.usesRevisionNow++
     this.emitter.emit('event', event)
   }
 

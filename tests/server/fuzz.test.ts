@@ -6,6 +6,7 @@ import type { z } from 'zod'
 import { emptyPattern } from '../../core/groove/document'
 import { emptyKit } from '../../core/kit/document'
 import type { JobView } from '../../server/jobs/types'
+import type * as Route from '../../server/studio/route'
 import { drumKit } from '../helpers/drumKit'
 import { freshFolder, put, waveOf } from '../helpers/folder'
 import { mutated, ODD, pick, seeded, shapeOf, valueOf, type Random } from '../helpers/fuzz'
@@ -33,7 +34,7 @@ vi.mock('../../server/studio/route', async (original) => {
     throw new Error('seen')
   }
   return {
-    ...await original<typeof import('../../server/studio/route')>(),
+    ...await original<typeof Route>(),
     route: (handle: unknown) => handle,
     param: (_event: unknown, name: string, schema: unknown) => {
       reading.route!.params.set(name, schema)
@@ -119,10 +120,11 @@ const agent = new Agent({ keepAlive: true, maxSockets: AT_ONCE })
 
 function ask({ method, path, body }: Asked): Promise<{ status: number, text: string }> {
   return new Promise((done, fail) => {
-    const sent = request({ host: '127.0.0.1', port: server.port, method, path, agent, headers: { 'Content-Type': 'application/json' } }, (response) => {
+    const sent = request({ host: '127.0.0.1', port: server.port, method, path, agent, headers: { 'Content-Type': 'application/json' }, timeout: 60_000 }, (response) => {
       let text = ''
       response.setEncoding('latin1').on('data', (part: string) => text.length < 2000 && (text += part)).on('end', () => done({ status: response.statusCode ?? 0, text })).on('error', fail)
     }).on('error', fail)
+    sent.on('timeout', () => sent.destroy(new Error('No answer within a minute.')))
     sent.end(body)
   })
 }

@@ -41,6 +41,11 @@ export class Bits {
     return (this.words[n >>> 5]! & 1 << (n & 31)) !== 0
   }
 
+  /** True where both hold the same numbers. */
+  isSame(other: Bits): boolean {
+    return this.size === other.size && this.words.every((word, i) => word === other.words[i])
+  }
+
   copy(): Bits {
     return new Bits(this.size, this.words.slice())
   }

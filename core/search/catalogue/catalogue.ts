@@ -38,8 +38,12 @@ export class Catalogue {
   readonly tagNames: string[] = []
   /** The folders of a sound beyond its first. */
   readonly furtherFolders = new Map<number, readonly number[]>()
-  /** Goes up with every change. */
+  /** Goes up whenever something may be found by something else than before. */
   revision = 0
+  /** Goes up whenever other sounds are used in kits and presets: nothing else is found or counted otherwise. */
+  usesRevision = 0
+  /** Goes up whenever sounds may stand in another order. */
+  orderRevision = 0
   /** Names of the sources by their number. */
   sourceNames: ReadonlyMap<number, string> = new Map()
 
@@ -86,12 +90,15 @@ export class Catalogue {
       const slot = known ?? this.texts.length
       if (known === undefined) this.slots.set(row.id, slot)
       const folders = row.folders.map(folder => this.folderNumber(folder))
-      this.columns.write(slot, row, folders[0] ?? -1)
+      if (this.columns.write(slot, row, folders[0] ?? -1, known !== undefined)) this.orderRevision++
       if (folders.length > 1) this.furtherFolders.set(slot, folders)
       else this.furtherFolders.delete(slot)
       this.tags[slot] = row.tags.length > 0 ? row.tags.map(tag => this.tagNumber(tag)) : undefined
       this.index(slot, row.words, gone)
-      if (this.sortKeys[slot] !== row.sortKey) this.moved.push(slot)
+      if (this.sortKeys[slot] !== row.sortKey) {
+        this.moved.push(slot)
+        this.orderRevision++
+      }
       this.sortKeys[slot] = row.sortKey
     }
     this.words.remove(gone)
@@ -101,17 +108,22 @@ export class Catalogue {
   /** Says which sounds are used in kits and presets, by their ids. */
   setUsed(ids: Iterable<number>): void {
     const { marks } = this.columns
-    for (let slot = 0; slot < this.size; slot++) marks[slot]! &= ~MARK.used
+    const used = new Bits(this.size)
     for (const id of ids) {
       const slot = this.slots.get(id)
-      if (slot !== undefined) marks[slot]! |= MARK.used
+      if (slot !== undefined) used.add(slot)
     }
-    this.changed()
+    if (used.isSame(this.marked(MARK.used))) return
+    for (let slot = 0; slot < this.size; slot++) marks[slot] = used.has(slot) ? marks[slot]! | MARK.used : marks[slot]! & ~MARK.used
+    this.marks.delete(MARK.used)
+    this.usesRevision++
   }
 
   /** Gives sources their names. */
   setSources(names: ReadonlyMap<number, string>): void {
+    if (names.size === this.sourceNames.size && [...names].every(([id, name]) => this.sourceNames.get(id) === name)) return
     this.sourceNames = names
+    this.orderRevision++
     this.packs = undefined
     this.changed()
   }
@@ -180,6 +192,7 @@ export class Catalogue {
       this.tags.push(saved.tags[slot]!.length > 0 ? saved.tags[slot] : undefined)
       this.slots.set(saved.columns.ids[slot]!, slot)
     })
+    this.orderRevision++
     this.changed()
   }
 

@@ -15,10 +15,13 @@ export function flagBit(place: number): number {
   return 1 << FIRST_FLAG + place
 }
 
-const COLUMN_NAMES = [
+export const COLUMN_NAMES = [
   'ids', 'kinds', 'marks', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'tempos', 'rates', 'bits', 'channels', 'added',
   'lengthBars', 'loudnessBars', 'noteBars', 'cells', 'folders',
 ] as const
+
+/** Columns that lists are sorted by. */
+const SORTED_BY = ['kinds', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'tempos', 'rates', 'bits', 'channels', 'added', 'folders'] as const
 
 export type SavedColumns = Readonly<Pick<Columns, typeof COLUMN_NAMES[number]>>
 
@@ -48,8 +51,10 @@ export class Columns {
   /** The first of a sound's folders, by its number. */
   folders = new Int32Array(this.room)
 
-  write(slot: number, row: CatalogueRow, folder: number): void {
+  /** Writes a row, of one that is known over what was there. Gives true where something is another by which lists are sorted. */
+  write(slot: number, row: CatalogueRow, folder: number, isKnown: boolean): boolean {
     if (slot >= this.room) this.grow(slot + 1)
+    const before = isKnown ? SORTED_BY.map(name => this[name][slot]) : undefined
     this.ids[slot] = row.id
     this.kinds[slot] = row.kind === null ? NO_KIND : KIND_NUMBERS.get(row.kind) ?? NO_KIND
     this.marks[slot] = marksOf(row) | this.marks[slot]! & MARK.used
@@ -69,6 +74,7 @@ export class Columns {
     this.loudnessBars[slot] = barOf(LOUDNESS_EDGES, this.loudness[slot]!)
     this.noteBars[slot] = barOf(NOTE_EDGES, this.notes[slot]!)
     this.cells[slot] = cellOf(this.sounding[slot]!, this.brightness[slot]!)
+    return before === undefined || SORTED_BY.some((name, i) => !Object.is(this[name][slot], before[i]))
   }
 
   /** The first so many rows of every column, to be written down. */
@@ -94,7 +100,7 @@ export class Columns {
   }
 }
 
-function marksOf(row: CatalogueRow): number {
+export function marksOf(row: CatalogueRow): number {
   const flags = row.flags.reduce((bits, flag) => bits | flagBit(FLAG_NAMES.indexOf(flag)), 0)
   return flags
     | (row.isListed ? MARK.listed : 0)

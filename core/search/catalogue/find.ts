@@ -1,4 +1,4 @@
-import type { Query, QueryPart, ReadQuery } from '../query/tree'
+import type { Query, QueryPart, ReadQuery, State } from '../query/tree'
 import { Bits } from './bits'
 import type { Catalogue } from './catalogue'
 import { MARK } from './columns'
@@ -51,7 +51,7 @@ export class Found {
   constructor(private readonly catalogue: Catalogue, private readonly read: ReadQuery, scope: Scope, context: SearchContext) {
     const words = read.parts.flatMap(part => wordsOf(part.query))
     this.listed = catalogue.marked(MARK.listed)
-    this.showsAside = asksForAside(read.query)
+    this.showsAside = asksForState(read.query, 'aside')
     this.notAside = this.showsAside ? Bits.full(catalogue.size) : Bits.full(catalogue.size).drop(catalogue.marked(MARK.aside))
     this.inScope = scopeBits(catalogue, scope)
     this.parts = read.parts.filter(part => wordsOf(part.query).length === 0).map(part => ({ part, bits: evaluate(catalogue, part.query, context) }))
@@ -141,13 +141,16 @@ function wordsOf(query: Query): string[] {
   return query.type === 'all' && query.of.length > 0 && query.of.every(part => part.type === 'word') ? query.of.flatMap(wordsOf) : []
 }
 
-function asksForAside(query: Query): boolean {
+/** True where a query asks for a state, or, where it may not be so, against it. */
+export function asksForState(query: Query, state: State, isNegatedToo = false): boolean {
   switch (query.type) {
     case 'all':
     case 'any':
-      return query.of.some(asksForAside)
+      return query.of.some(part => asksForState(part, state, isNegatedToo))
+    case 'not':
+      return isNegatedToo && asksForState(query.of, state, true)
     case 'state':
-      return query.state === 'aside'
+      return query.state === state
     default:
       return false
   }

@@ -13,9 +13,15 @@ export class FinderClient {
   private worker: Worker | undefined
   private readonly waiting = new Map<number, Waiting>()
   private asked = 0
+  private hasAnswered = false
   private isClosed = false
 
   constructor(private readonly workerFile: string, private readonly address: DatabaseAddress, private readonly cacheDir: string, private readonly states: () => States) {}
+
+  /** True once the catalogue is there. Until then a plain list comes sooner from the database. */
+  get isReady(): boolean {
+    return this.hasAnswered
+  }
 
   ask<K extends keyof FinderAnswers>(question: FinderQuestion & { readonly type: K }): Promise<FinderAnswers[K]> {
     return new Promise((resolve, reject) => {
@@ -43,12 +49,16 @@ export class FinderClient {
     worker.on('message', (reply: FinderReply) => {
       const waiting = this.waiting.get(reply.number)
       this.waiting.delete(reply.number)
+      this.hasAnswered = true
       if ('answer' in reply) waiting?.resolve(reply.answer)
       else waiting?.reject(new EmporionError(reply.code, reply.message))
     })
     worker.on('error', thrown => console.error('The thread that searches ended with an error:', thrown))
     worker.on('exit', () => {
-      if (this.worker === worker) this.worker = undefined
+      if (this.worker === worker) {
+        this.worker = undefined
+        this.hasAnswered = false
+      }
       for (const { reject } of this.waiting.values()) reject(new EmporionError('broken', { what: this.isClosed ? 'Emporion is closing.' : 'The search was broken off.', kept: 'Nothing was changed.', next: 'Search again.' }))
       this.waiting.clear()
     })

@@ -2,7 +2,7 @@ import type { Nearness } from '../../../core/audio/analysis/nearness'
 import { EmporionError } from '../../../core/errors'
 import type { Catalogue } from '../../../core/search/catalogue/catalogue'
 import type { SearchContext } from '../../../core/search/catalogue/evaluate'
-import { Found, type FoundBy, type Hidden } from '../../../core/search/catalogue/find'
+import { asksForState, Found, type FoundBy, type Hidden } from '../../../core/search/catalogue/find'
 import type { Facets } from '../../../core/search/catalogue/facets'
 import { orderedBy, type SortBy } from '../../../core/search/catalogue/order'
 import type { Vectors } from '../../../core/search/catalogue/vectors'
@@ -17,11 +17,14 @@ const MOST_PROBES = 32
 /** A search that was carried out, in its order. */
 interface Result {
   readonly revision: number
+  readonly usesRevision: number
+  /** Whether it matters to what was found which sounds are used. */
+  readonly asksForUsed: boolean
   readonly found: Found
   readonly slots: Int32Array
   /** How near each is, in the same order, where the search is for what is like a sound. */
   readonly nearness: readonly Nearness[] | undefined
-  facets?: Facets
+  facets?: { readonly usesRevision: number, readonly counts: Facets }
   hidden?: Hidden
 }
 
@@ -39,16 +42,22 @@ export class Results {
     const key = JSON.stringify([search.q.trim(), search.source, search.folder, search.sort, search.descending, search.middleC])
     const known = this.results.get(key)
     this.results.delete(key)
-    const result = known?.revision === this.catalogue.revision ? known : this.carryOut(search, relatedTo)
+    const result = known && this.isAsBefore(known) ? known : this.carryOut(search, relatedTo)
     this.results.set(key, result)
     drop(this.results, MOST_KEPT)
     return result
   }
 
   facets(result: Result): { facets: Facets, hidden: Hidden } {
-    result.facets ??= result.found.facets()
+    const { usesRevision } = this.catalogue
+    if (result.facets?.usesRevision !== usesRevision) result.facets = { usesRevision, counts: result.found.facets() }
     result.hidden ??= result.found.hidden()
-    return { facets: result.facets, hidden: result.hidden }
+    return { facets: result.facets.counts, hidden: result.hidden }
+  }
+
+  /** What kits use changes with every edit, and matters to hardly any result. */
+  private isAsBefore({ revision, usesRevision, asksForUsed }: Result): boolean {
+    return revision === this.catalogue.revision && (!asksForUsed || usesRevision === this.catalogue.usesRevision)
   }
 
   /** A window of a result: the ids, and how each was found. */
@@ -84,10 +93,11 @@ export class Results {
     const read = readSearch(search)
     const found = new Found(this.catalogue, read, { sourceId: search.source, folder: search.folder }, { nowMs: Date.now(), relatedTo })
     const like = soundOf(read.query, 'like')
-    const { revision } = this.catalogue
-    if (like === undefined) return { revision, found, slots: found.inOrder(this.order(search.sort, search.descending)), nearness: undefined }
+    const { revision, usesRevision } = this.catalogue
+    const asked = { revision, usesRevision, asksForUsed: asksForState(read.query, 'used', true) }
+    if (like === undefined) return { ...asked, found, slots: found.inOrder(this.order(search.sort, search.descending)), nearness: undefined }
     const neighbours = this.vectors.nearest(this.vectorOf(like), found.all, MOST_NEAR)
-    return { revision, found, slots: Int32Array.from(neighbours, neighbour => neighbour.slot), nearness: neighbours.map(neighbour => neighbour.nearness) }
+    return { ...asked, found, slots: Int32Array.from(neighbours, neighbour => neighbour.slot), nearness: neighbours.map(neighbour => neighbour.nearness) }
   }
 
   private vectorOf(sound: string): Uint8Array {
@@ -100,10 +110,10 @@ export class Results {
   private order(by: SortBy, isDescending: boolean): Int32Array {
     const key = `${by} ${isDescending}`
     const known = this.orders.get(key)
-    if (known?.revision === this.catalogue.revision) return known.order
+    if (known?.revision === this.catalogue.orderRevision) return known.order
     const order = orderedBy(this.catalogue, by, isDescending)
     this.orders.delete(key)
-    this.orders.set(key, { revision: this.catalogue.revision, order })
+    this.orders.set(key, { revision: this.catalogue.orderRevision, order })
     drop(this.orders, MOST_KEPT)
     return order
   }

@@ -17,7 +17,7 @@ const list = (column: string) => `array_to_string(${column}, E'\\x1D')`
 const whether = (condition: string) => `CASE WHEN ${condition} THEN '1' ELSE '' END`
 
 /** In the order in which `rowOf` reads them. */
-const COLUMNS = [
+export const COLUMNS = [
   'revision', 'id', whether('file_count > 0'), text('sort_key'), 'words', `translate(${list('folders')}, E'\\x1E\\x1F', '')`, 'kind', list('tags'), list('flags'),
   'length_seconds', 'effective_seconds', 'hit_lufs', 'true_peak_db', 'brightness', 'pitch_note', 'tempo', 'sample_rate', 'bit_depth', 'channels',
   whether('favourite'), whether('set_aside'), whether(`warnings <> '[]'::jsonb`), whether('figures_version > 0'), 'file_count', 'extract(epoch from added_at)::integer',

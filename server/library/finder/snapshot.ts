@@ -1,17 +1,20 @@
+import { createHash } from 'node:crypto'
 import { readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { deserialize, serialize } from 'node:v8'
 import { sql } from 'drizzle-orm'
-import type { SavedCatalogue } from '../../../core/search/catalogue/catalogue'
-import type { SavedVectors } from '../../../core/search/catalogue/vectors'
+import { Catalogue, type SavedCatalogue } from '../../../core/search/catalogue/catalogue'
+import { columnMeaning } from '../../../core/search/catalogue/columnMeaning'
+import { Vectors, type SavedVectors } from '../../../core/search/catalogue/vectors'
 import type { Database } from '../../db/open'
+import { COLUMNS } from './rows'
 
-/** Goes up whenever what is written down has another shape or meaning. */
-const VERSION = 3
+/** Whatever has another meaning now, or is read from the database otherwise, is not taken up. */
+const meaning = createHash('sha256').update(columnMeaning()).update(COLUMNS.join()).update(Catalogue.toString()).update(Vectors.toString()).digest('hex')
 
 /** The catalogue and the vectors as they were at a revision of one database. */
 interface Snapshot {
-  readonly version: number
+  readonly meaning: string
   readonly database: string
   readonly revision: number
   readonly catalogue: SavedCatalogue
@@ -24,11 +27,11 @@ const fileIn = (cacheDir: string) => join(cacheDir, 'catalogue.bin')
  * The catalogue as it was written down last, so that opening a large library need not read every row; undefined where there is
  * none, or none of this database. Whatever has changed since is read from the database as ever.
  */
-export async function readSnapshot(cacheDir: string, db: Database): Promise<Omit<Snapshot, 'version' | 'database'> | undefined> {
+export async function readSnapshot(cacheDir: string, db: Database): Promise<Omit<Snapshot, 'meaning' | 'database'> | undefined> {
   try {
     const bytes = await readFile(fileIn(cacheDir))
     const found = deserialize(bytes) as Snapshot
-    if (found.version !== VERSION || found.database !== await nameOf(db) || found.revision > await lastRevision(db)) return undefined
+    if (found.meaning !== meaning || found.database !== await nameOf(db) || found.revision > await lastRevision(db)) return undefined
     return found
   }
   catch {
@@ -38,7 +41,7 @@ export async function readSnapshot(cacheDir: string, db: Database): Promise<Omit
 
 /** Writes both down, in place of what was written before. What can't be written is only slower to open. */
 export async function writeSnapshot(cacheDir: string, db: Database, revision: number, saved: Pick<Snapshot, 'catalogue' | 'vectors'>): Promise<void> {
-  const snapshot: Snapshot = { version: VERSION, database: await nameOf(db), revision, ...saved }
+  const snapshot: Snapshot = { meaning, database: await nameOf(db), revision, ...saved }
   const part = `${fileIn(cacheDir)}.part`
   await writeFile(part, serialize(snapshot), { flush: true }).then(() => rename(part, fileIn(cacheDir)), () => rm(part, { force: true }))
 }

@@ -6,9 +6,9 @@ import { body, param, route } from '../../../studio/route'
 export default route(async ({ db, events }, event) => {
   const id = param(event, 'id', z.uuid())
   const asked = await body(event, z.object({ kit: z.unknown().optional(), delta: deltaSchema.optional(), baseRevision: z.int().min(1), from: z.string() }))
-  const revision = asked.delta
+  const { revision, usesOthers } = asked.delta
     ? await saveDelta(db, id, asked.delta, asked.baseRevision)
     : await saveKit(db, id, parseKit(asked.kit), asked.baseRevision)
-  events.send({ type: 'kit', kitId: id, revision, from: asked.from })
+  events.send({ type: 'kit', kitId: id, revision, from: asked.from, usesOthers })
   return { revision }
 })
