@@ -1,6 +1,7 @@
 import { mkdirSync, readdirSync } from 'node:fs'
 import { Agent, request } from 'node:http'
 import { join, resolve } from 'node:path'
+import { setTimeout } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import type { z } from 'zod'
 import { emptyPattern } from '../../core/groove/document'
@@ -52,7 +53,9 @@ vi.mock('../../server/studio/route', async (original) => {
   }
 })
 
-const nothing: unknown = new Proxy(() => undefined, { get: () => nothing, apply: () => Promise.reject(new Error('nothing')) })
+const refused = Promise.reject(new Error('nothing'))
+refused.catch(() => undefined)
+const nothing: unknown = new Proxy(() => undefined, { get: (_, key) => key === 'then' ? undefined : nothing, apply: () => refused })
 
 async function routes(): Promise<Known[]> {
   const found: Known[] = []
@@ -64,7 +67,8 @@ async function routes(): Promise<Known[]> {
     reading.route = route
     const { default: handle } = await import(resolve('server/api', file)) as { default: (studio: unknown, event: unknown) => unknown }
     try {
-      await handle(nothing, nothing)
+      // One that waits for its request to end would wait for ever.
+      await Promise.race([handle(nothing, nothing), setTimeout(200)])
     }
     catch {
       // What it read is known by now.
@@ -113,7 +117,9 @@ function askedOf(route: Known, random: Random): Asked {
   const query = value(route.query) as Record<string, unknown> | undefined
   const asked = query ? Object.entries(changed(query) as object ?? {}).map(([key, one]) => `${encodeURIComponent(key.replace(/[\uD800-\uDFFF]/g, ''))}=${encodeURIComponent(String(typeof one === 'object' ? JSON.stringify(one) : one).replace(/[\uD800-\uDFFF]/g, '').slice(0, 3000))}`) : []
   const body = route.method === 'GET' || route.method === 'DELETE' ? undefined : random() < 0.05 ? pick(random, ['', '{', 'null', '[]', '"x"', '\0', '{"a":']) : JSON.stringify(changed(value(route.body)) ?? {})
-  return { method: route.method, path: `${path}${asked.length > 0 ? `?${asked.join('&')}` : ''}`, body }
+  // Node itself refuses a longer line, before any route sees it.
+  const line = asked.length > 0 ? `?${asked.join('&')}`.slice(0, 12_000).replace(/%.?$/, '') : ''
+  return { method: route.method, path: `${path}${line}`, body }
 }
 
 const agent = new Agent({ keepAlive: true, maxSockets: AT_ONCE })
@@ -122,7 +128,7 @@ function ask({ method, path, body }: Asked): Promise<{ status: number, text: str
   return new Promise((done, fail) => {
     const sent = request({ host: '127.0.0.1', port: server.port, method, path, agent, headers: { 'Content-Type': 'application/json' }, timeout: 60_000 }, (response) => {
       let text = ''
-      response.setEncoding('latin1').on('data', (part: string) => text.length < 2000 && (text += part)).on('end', () => done({ status: response.statusCode ?? 0, text })).on('error', fail)
+      response.setEncoding('latin1').on('data', (part: string) => text.length < 20_000 && (text += part)).on('end', () => done({ status: response.statusCode ?? 0, text })).on('error', fail)
     }).on('error', fail)
     sent.on('timeout', () => sent.destroy(new Error('No answer within a minute.')))
     sent.end(body)
@@ -143,7 +149,7 @@ describe('every route', () => {
         const asked = askedOf(pick(random, all), random)
         const { status, text } = await ask(asked).catch((thrown: unknown) => ({ status: 0, text: String(thrown) }))
         counts.set(status, (counts.get(status) ?? 0) + 1)
-        const isSentence = status < 400 || /"message":\s*"[^"]{8,}/.test(text)
+        const isSentence = status < 400 || /"message":\s*"(?:[^"\\]|\\.){8,}/.test(text)
         if (status === 0 || status >= 500 || !isSentence) wrong.push(`${status} ${asked.method} ${asked.path.slice(0, 200)} ${asked.body?.slice(0, 300) ?? ''} -> ${text.slice(0, 200)}`)
       }
     }
