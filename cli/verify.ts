@@ -8,6 +8,7 @@ import { verifyWritten } from '../server/fit/verifyWritten'
 import { unzipInto } from '../server/library/unzip'
 import { bagWithin, readPackage } from '../server/vault/package'
 import { command } from './command'
+import { counted } from '../core/wording'
 
 const USAGE = `usage: ./emporion verify PACKAGE [--json]
        ./emporion verify FOLDER --to TARGET [--data DIR] [--json]
@@ -51,7 +52,7 @@ async function verifyPackage(path: string, isFolder: boolean): Promise<Verified>
     const all = [...damaged.map(({ path: entry, reason }) => `${entry}: ${reason}`), ...problems]
     if (!file) return { problems: all, summary: '', facts: {} }
     const facts = { kit: file.kit.name, pads: file.kit.pads.filter(pad => pad.layers.length > 0).length, samples: Object.keys(file.samples).length }
-    return { problems: all, summary: `${facts.kit}: ${facts.pads} pads, ${facts.samples} samples, all as they were stored.`, facts }
+    return { problems: all, summary: `${facts.kit}: ${counted(facts.pads, 'pad')}, ${counted(facts.samples, 'sample')}, all as they were stored.`, facts }
   }
   finally {
     await rm(work, { recursive: true, force: true })
@@ -61,5 +62,5 @@ async function verifyPackage(path: string, isFolder: boolean): Promise<Verified>
 async function verifyFolder(path: string, to: string, data: string | undefined): Promise<Verified> {
   const target = await findTarget(resolve(data ?? join(process.env.EMPORION_ROOT ?? '.', '.data', 'own')), to)
   const { problems, kit, pads, samples } = await verifyWritten(path, target, { signal, onStep: () => undefined })
-  return { problems, summary: `${kit}: ${pads} pads, ${samples} samples, all within the limits of ${target.name}.`, facts: { kit, target: target.id, pads, samples } }
+  return { problems, summary: `${kit}: ${counted(pads, 'pad')}, ${counted(samples, 'sample')}, all within the limits of ${target.name}.`, facts: { kit, target: target.id, pads, samples } }
 }

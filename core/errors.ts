@@ -36,6 +36,11 @@ export class EmporionError extends Error {
   }
 }
 
+/** The message of anything thrown as the end of a sentence of ours: without a full stop of its own. */
+export function reasonOf(thrown: unknown): string {
+  return messageOf(thrown).trim().replace(/[.\s]+$/, '')
+}
+
 /** The message of anything thrown, for a log or a person. */
 export function messageOf(thrown: unknown): string {
   return thrown instanceof Error ? thrown.message : String(thrown)

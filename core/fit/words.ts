@@ -72,7 +72,7 @@ function monoChange({ variant }: PlanRow): Change {
 
 function dropped({ unit, by }: PlanRow): Change {
   const db = by?.distanceDb ?? 0
-  const where = unit.turn === null ? `at velocities ${unit.lowVelocity} to ${unit.highVelocity}` : `take ${unit.turn}`
+  const where = unit.turn === null ? `at ${unit.highVelocity === 0 ? 'another value' : `velocities ${unit.lowVelocity} to ${unit.highVelocity}`}` : `take ${unit.turn}`
   const far = db < 1.5 ? 'hardly differs' : db < 4 ? 'differs somewhat' : 'sounds otherwise'
   return { what: 'dropped', db: null, words: `Dropped (${where}): the one that takes its place ${far}, by ${db.toFixed(1)} dB on average.` }
 }

@@ -2,6 +2,7 @@ import type { Figures } from '../audio/analysis/figures'
 import { CLASSES } from '../audio/kinds/classes'
 import type { KindGuess } from './kindFromName'
 import { kindLabel } from './kinds'
+import { counted } from '../wording'
 
 /** Hits at which a recording is surely a loop and not a roll. */
 const MANY_HITS = 16
@@ -16,7 +17,7 @@ const WORTH_NAMING = 0.1
  */
 export function kindFromAudio(figures: Pick<Figures, 'flags' | 'hits'>, probabilities: Float64Array): KindGuess | null {
   if (figures.flags.includes('loop')) {
-    return { path: 'loop', confidence: Math.min(0.95, 0.7 + 0.25 * figures.hits.length / MANY_HITS), evidence: `${figures.hits.length} hits, one after another` }
+    return { path: 'loop', confidence: Math.min(0.95, 0.7 + 0.25 * figures.hits.length / MANY_HITS), evidence: `${counted(figures.hits.length, 'hit')}${figures.hits.length === 1 ? '' : ', one after another'}` }
   }
   const ranked = [...probabilities].map((probability, i) => ({ path: CLASSES[i], probability }))
     .sort((a, b) => b.probability - a.probability)

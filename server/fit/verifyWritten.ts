@@ -9,6 +9,7 @@ import { anywhere } from '../files/opener'
 import { decodeFile } from '../library/analyse'
 import { readForeign } from './foreign'
 import type { Steering } from './loadedKit'
+import { counted } from '../../core/wording'
 
 /** What was found of a folder that was written for a target. */
 export interface VerifiedFolder {
@@ -53,10 +54,10 @@ export async function verifyWritten(folder: string, target: Target, steering: St
 async function fileProblems(path: string, shown: string, { name, audio, names, limits }: Target): Promise<string[]> {
   const problems: string[] = []
   const stem = basename(path, extname(path))
-  if (stem.length > names.longest) problems.push(`${shown}: the name has ${stem.length} characters; ${name} takes ${names.longest}.`)
+  if (stem.length > names.longest) problems.push(`${shown}: the name has ${counted(stem.length, 'character')}; ${name} takes ${names.longest}.`)
   try {
     const { channels, sampleRate, frames, facts } = await decodeFile(path, anywhere(path))
-    if (channels.length > audio.channels) problems.push(`${shown}: ${channels.length} channels; ${name} takes ${audio.channels}.`)
+    if (channels.length > audio.channels) problems.push(`${shown}: ${counted(channels.length, 'channel')}; ${name} takes ${audio.channels}.`)
     if (audio.rates.length > 0 ? !audio.rates.includes(sampleRate) : sampleRate > audio.highestRate) problems.push(`${shown}: ${rateWords(sampleRate)} kHz; ${name} takes ${audio.rates.length > 0 ? audio.rates.map(rateWords).join(', ') : `up to ${rateWords(audio.highestRate)}`}.`)
     if (!audio.depths.some(depth => depth === 'float' ? facts.codec === 'float' : depth === facts.bitDepth)) problems.push(`${shown}: ${facts.bitDepth} bit; ${name} takes ${audio.depths.join(', ')}.`)
     if (limits.longestSeconds !== null && frames / sampleRate > limits.longestSeconds + A_FRAME) problems.push(`${shown}: ${(frames / sampleRate).toFixed(2)} s; ${name} takes ${limits.longestSeconds} s.`)

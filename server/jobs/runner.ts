@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
-import { EmporionError, messageOf } from '../../core/errors'
+import { EmporionError, messageOf, reasonOf } from '../../core/errors'
 import { keepable, keepableAll } from '../../core/text'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
@@ -224,7 +224,7 @@ export class JobRunner {
     let reason = 'The thread that did this ended without a word. What was finished is kept. Try again.'
     thread.worker.on('message', (message: JobMessage) => thread.listen(message))
     thread.worker.on('error', (thrown) => {
-      reason = `The thread that did this ended with an error: ${messageOf(thrown)}. What was finished is kept. Try again.`
+      reason = `The thread that did this ended with an error: ${reasonOf(thrown)}. What was finished is kept. Try again.`
     })
     thread.worker.on('exit', () => {
       if (this.kept?.thread === thread) this.kept = undefined

@@ -1,7 +1,7 @@
 import { readdir, realpath, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { AUDIO_NAME } from '../../core/audio/extensions'
-import { EmporionError, messageOf } from '../../core/errors'
+import { EmporionError, reasonOf } from '../../core/errors'
 import { inNaturalOrder } from '../../core/search/naturalKey'
 import { allowedPath, liesBelow } from '../files/roots'
 
@@ -22,7 +22,7 @@ export async function browse(path: string | undefined, roots: readonly string[])
   const real = await allowedPath(path ?? roots[0]!, roots)
   if (!(await stat(real)).isDirectory()) throw new EmporionError('invalid', `${path} is a file, not a folder.`)
   const entries = await readdir(real, { withFileTypes: true }).catch((thrown: unknown) => {
-    throw new EmporionError('unreadable', { what: `The folder ${real} cannot be read: ${messageOf(thrown)}.`, next: 'Choose another one, or change its permissions.' })
+    throw new EmporionError('unreadable', { what: `The folder ${real} cannot be read: ${reasonOf(thrown)}.`, next: 'Choose another one, or change its permissions.' })
   })
   const folders = inNaturalOrder(entries.filter(entry => entry.isDirectory() && !entry.name.startsWith('.')), entry => entry.name).slice(0, MOST_FOLDERS)
   const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))

@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { messageOf } from '../../core/errors'
+import { reasonOf } from '../../core/errors'
 import { threadPool } from '../jobs/threadPool'
 import type { Analysis } from './analyse'
 
@@ -62,7 +62,7 @@ export async function analyseBatch(pool: AnalysisPool, batch: Batch, signal?: Ab
   }
   catch (thrown) {
     signal?.throwIfAborted()
-    if (paths.length === 1) return [{ error: `Reading it ended the thread that read it: ${messageOf(thrown)}. The file may be damaged in a way that was not foreseen.` }]
+    if (paths.length === 1) return [{ error: `Reading it ended the thread that read it: ${reasonOf(thrown)}. The file may be damaged in a way that was not foreseen.` }]
     const found: Analysis[] = []
     for (const path of paths) found.push(...await analyseBatch(pool, { paths: [path], roots }, signal))
     return found

@@ -15,6 +15,7 @@ import { analyseBatch, LargeFiles, LatePool } from './pool'
 import { recordFiles, refreshSounds, UNKNOWN_BYTES, type AnalysedFile } from './record'
 import { allowedPath } from '../files/roots'
 import { walk, type WalkedFile, type WalkedProblem } from './walk'
+import { counted } from '../../core/wording'
 
 const { files, sources } = schema
 
@@ -205,7 +206,7 @@ async function refuseIfGone(root: string, writer: BatchWriter): Promise<void> {
     await writer.flush()
     throw new EmporionError('not-found', {
       what: `The folder ${root} went away during the scan.`,
-      kept: `The ${writer.written} files read until then are kept.`,
+      kept: `${counted(writer.written, 'file')} read until then ${writer.written === 1 ? 'is' : 'are'} kept.`,
       next: 'Connect it again and scan once more: what was read is not read twice.',
     })
   }
@@ -247,7 +248,7 @@ class BatchWriter {
 
   private async write(batch: readonly AnalysedFile[]): Promise<void> {
     if (batch.length === 0) return
-    await needRoom(this.context.config.dataDir, 'the scan was ended', this.written === 0 ? 'Nothing was changed.' : `The ${this.written} files read until then are kept, and are not read twice.`)
+    await needRoom(this.context.config.dataDir, 'the scan was ended', this.written === 0 ? 'Nothing was changed.' : `${counted(this.written, 'file')} read until then ${this.written === 1 ? 'is kept, and is' : 'are kept, and are'} not read twice.`)
     await recordFiles(this.context.db, this.sourceId, batch)
     this.written += batch.length
     if (performance.now() - this.told > CHANGED_EVERY_MS) {

@@ -6,6 +6,7 @@ import { NAME_LENGTHS } from '../../core/nameLengths'
 import { kindLabel, topKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import { soundRowsByHash, type SoundRow } from './search'
+import { counted } from '../../core/wording'
 
 const { trays, traySounds } = schema
 
@@ -118,7 +119,7 @@ export async function trayAsText(db: Database, id: number): Promise<string> {
     String(i + 1).padStart(3), row.name, row.kind ? kindLabel(row.kind) : 'kind not known', `${row.lengthSeconds.toFixed(2)} s`, row.folder, note,
   ].join('\t').trimEnd())
   const kinds = Object.entries(countKinds(items)).map(([kind, count]) => `${count} ${kind}`).join(', ')
-  return `${tray.name}: ${items.length} sounds${kinds ? ` (${kinds})` : ''}\n\n${lines.join('\n')}\n`
+  return `${tray.name}: ${counted(items.length, 'sound')}${kinds ? ` (${kinds})` : ''}\n\n${lines.join('\n')}\n`
 }
 
 function countKinds(items: readonly TrayItem[]): Record<string, number> {

@@ -3,7 +3,7 @@ import { realpath } from 'node:fs/promises'
 import { join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
-import { messageOf } from '../../core/errors'
+import { reasonOf } from '../../core/errors'
 import { liesBelow } from '../files/roots'
 
 export interface WalkedFile {
@@ -86,7 +86,7 @@ export async function* walk(root: string): AsyncGenerator<readonly Walked[]> {
 
 function unreadable(folder: string, thrown: unknown): string {
   if (folder.includes(NOT_UTF8)) return UNNAMEABLE
-  return isGone(thrown) ? 'The folder went away while it was being read.' : `The folder could not be read: ${messageOf(thrown)}.`
+  return isGone(thrown) ? 'The folder went away while it was being read.' : `The folder could not be read: ${reasonOf(thrown)}.`
 }
 
 function isGone(thrown: unknown): boolean {
@@ -121,7 +121,7 @@ function describe(root: string, path: string): Walked {
   }
   catch (thrown) {
     if (path.includes(NOT_UTF8)) return problem(path, UNNAMEABLE)
-    return problem(path, `The file could not be looked at: ${messageOf(thrown)}.`)
+    return problem(path, `The file could not be looked at: ${reasonOf(thrown)}.`)
   }
 }
 

@@ -4,7 +4,7 @@ import { lstat, readdir, readFile, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import PQueue from 'p-queue'
 import { z } from 'zod'
-import { EmporionError, messageOf } from '../../core/errors'
+import { EmporionError, reasonOf } from '../../core/errors'
 import { MANIFEST, parseManifest } from '../../core/formats/package/bag'
 import { readKitFile, type KitFile } from '../../core/formats/package/kitFile'
 import { portableName } from '../../core/formats/package/names'
@@ -104,7 +104,7 @@ export async function readRevision(vaultDir: string, folder: string, number: num
     }
   }
   catch (thrown) {
-    const reason = thrown instanceof EmporionError ? thrown.message : `It could not be read: ${messageOf(thrown)}.`
+    const reason = thrown instanceof EmporionError ? thrown.message : `It could not be read: ${reasonOf(thrown)}.`
     return { number, storedAt: new Date(0), pads: 0, samples: 0, bytes: 0, file: null, states: new Map(), problem: reason }
   }
 }

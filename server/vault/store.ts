@@ -26,6 +26,7 @@ import { isSound } from '../library/analyse'
 import { diskError, hasCode, type Disk } from './disk'
 import { PRESET_FILE, revisionFolder, STORING_PREFIX } from './layout'
 import { readVault, type PresetFile } from './read'
+import { counted } from '../../core/wording'
 
 const PREVIEW_RATE = 48_000
 const PREVIEW_LONGEST_SECONDS = 30
@@ -203,7 +204,7 @@ async function writeBag(request: StoreRequest, bag: string, files: ReadonlyMap<s
     'bagit.txt': text(BAG_DECLARATION),
     'bag-info.txt': text(bagInfoText(entries, {
       'External-Identifier': request.name,
-      'External-Description': `Drum kit, ${files.size} samples`,
+      'External-Description': `Drum kit, ${counted(files.size, 'sample')}`,
       'Bagging-Date': tools.now.toISOString().slice(0, 10),
       'Bag-Software-Agent': 'Emporion',
     })),

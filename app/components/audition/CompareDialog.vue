@@ -7,7 +7,7 @@ import { auditionSeconds } from '../../audio/audition'
 import { loadSound } from '../../audio/bufferCache'
 import { soundUrl } from '../../audio/decoder'
 import { handleCommand } from '../../composables/useCommands'
-import { kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
+import { counted, kilohertz, lufs, seconds, signedDb } from '../../composables/useFormat'
 import { useCompare } from '../../stores/compare'
 import { useKeyChoices } from '../../stores/keys'
 import { usePlayer } from '../../stores/player'
@@ -117,7 +117,7 @@ const hints = computed(() => [{ keys: ['1', '8'], does: 'switch to it' }, ...key
 </script>
 
 <template>
-  <el-dialog v-model="compare.isOpen" :title="`Compare ${compare.rows.length} sounds`" width="96%" top="4vh" append-to-body @closed="closed">
+  <el-dialog v-model="compare.isOpen" :title="`Compare ${counted(compare.rows.length, 'sound')}`" width="96%" top="4vh" append-to-body @closed="closed">
     <div class="sheet" tabindex="0" aria-label="Sounds that are compared" @keydown="onKey">
       <div class="columns" :style="{ gridTemplateColumns: `110px repeat(${compare.rows.length}, minmax(0, 1fr))` }">
         <span class="quiet">At one level{{ settings.matchLevels ? '' : ': off, each as it is' }}</span>

@@ -9,6 +9,7 @@ import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { say, saying } from '../../composables/useSay'
 import { toPlace, useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
+import { counted } from '../../composables/useFormat'
 
 /** The layers of the pad at hand over velocity: ranges are dragged, split, made to overlap; turns are ordered. */
 const kit = useKit()
@@ -108,7 +109,7 @@ function drop(event: DragEvent): void {
 }
 
 function alternate(isOn: boolean): void {
-  if (!isOn && kit.pad.layers.length > MOST_LAYERS) return say(`${padLabel(kit.padIndex)} has ${kit.pad.layers.length} alternates; as layers a pad has ${MOST_LAYERS} at most. Take some off first.`)
+  if (!isOn && kit.pad.layers.length > MOST_LAYERS) return say(`${padLabel(kit.padIndex)} has ${counted(kit.pad.layers.length, 'alternate')}; as layers a pad has ${MOST_LAYERS} at most. Take some off first.`)
   edit(isOn ? 'Alternates' : 'Layers', state => setAlternate(state, kit.padIndex, isOn ? 0 : null))
 }
 
@@ -166,7 +167,7 @@ const told = computed(() => {
         role="listitem"
         tabindex="0"
         :class="{ 'at-hand': index === layerIndex }"
-        :aria-label="`Layer ${index + 1}: ${layer.sound.name}, velocities ${low} to ${high}`"
+        :aria-label="`Layer ${index + 1}: ${layer.sound.name}, ${isAlternating ? 'values' : 'velocities'} ${low} to ${high}`"
         @focus="layerIndex = index"
         @click="layerIndex = index"
         @keydown="rowKey(index, $event)"

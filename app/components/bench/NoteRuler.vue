@@ -7,6 +7,7 @@ import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 import { useTargets } from '../../stores/targets'
+import { counted } from '../../composables/useFormat'
 
 /** All 128 notes: which hold a sound, which are free, where the pad at hand lies; a press goes there, or gives the pad that note. */
 const kit = useKit()
@@ -49,7 +50,7 @@ function makeRoom(): void {
   const { note } = kit.pad
   const next = leaveRoom(kit.kit, note, room.value)
   if (next === kit.kit) return say('There is no room: a pad would have to go above note 127.')
-  kit.edit(`Leave ${room.value} notes free from ${note}`, () => next)
+  kit.edit(`Leave ${counted(room.value, 'note')} free from ${noteLabel(note, settings.middleC)}`, () => next)
 }
 </script>
 

@@ -24,8 +24,8 @@ onUnmounted(() => side.close())
 
 const value = computed(() => side.source ? `${side.source.type}:${side.source.id}` : '')
 const choices = computed(() => [
-  { label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.label })) },
-  { label: 'Stored presets', options: (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint').map(preset => ({ value: `preset:${preset.id}`, label: preset.name })) },
+  { value: 'kits', label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.label })) },
+  { value: 'presets', label: 'Stored presets', options: (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint').map(preset => ({ value: `preset:${preset.id}`, label: preset.name })) },
 ])
 
 function choose(text: string): void {

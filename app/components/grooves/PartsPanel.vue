@@ -48,7 +48,7 @@ const foundText = (index: number | null) => index === null ? 'no pad found' : `f
       <div class="line">
         <KindStamp v-if="part.role" :kind="part.role" /><strong class="cut" :title="part.name">{{ part.name }}</strong>
         <span class="figure quiet">{{ noteLabel(part.note, settings.middleC) }}</span>
-        <button type="button" class="off" :aria-label="`Remove the part ${part.name} with ${figures.hits} hits`" title="Remove the part with its hits" @click="grooves.edit(`Remove the part ${part.name}`, pattern => removePart(pattern, part.id))">
+        <button type="button" class="off" :aria-label="`Remove the part ${part.name} with ${counted(figures.hits, 'hit')}`" title="Remove the part with its hits" @click="grooves.edit(`Remove the part ${part.name}`, pattern => removePart(pattern, part.id))">
           ×
         </button>
       </div>
@@ -58,7 +58,7 @@ const foundText = (index: number | null) => index === null ? 'no pad found' : `f
         <el-option :value="NONE" label="none" />
       </el-select>
       <div class="figure quiet">
-        {{ figures.hits }} hits, {{ figures.hitsPerBar.toFixed(1) }} a bar<template v-if="figures.softest !== null">
+        {{ counted(figures.hits, 'hit') }}, {{ figures.hitsPerBar.toFixed(1) }} a bar<template v-if="figures.softest !== null">
           · {{ figures.softest }}–{{ figures.hardest }}, {{ figures.rangeDb.toFixed(1) }} dB
         </template>
       </div>

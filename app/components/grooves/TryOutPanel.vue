@@ -30,7 +30,7 @@ const COLUMNS: readonly LedgerColumn[] = [
 ]
 
 const pads = computed(() => tryOut.isOn ? tryOut.pads : kit.editedPads)
-const padsText = computed(() => pads.value.length === 1 ? `${padLabel(pads.value[0]!)} ${kit.kit.pads[pads.value[0]!]?.name ?? ''}` : counted(pads.value.length, 'pad'))
+const padsText = computed(() => pads.value.length === 1 ? `${padLabel(pads.value[0]!)} ${kit.kit.pads[pads.value[0]!]?.name ?? ''}`.trim() : counted(pads.value.length, 'pad'))
 const lead = computed(() => kit.kit.pads[pads.value[0]!])
 const kind = computed(() => lead.value?.role ?? null)
 const titles = computed<Readonly<Record<Way, string>>>(() => ({

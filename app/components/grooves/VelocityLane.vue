@@ -7,6 +7,7 @@ import { usePatternRows } from '../../composables/usePatternRows'
 import { useThemeColours } from '../../composables/useThemeColours'
 import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
+import { counted } from '../../composables/useFormat'
 
 /** Velocities of the part at hand, or of the chosen parts over each other, drawn up and down. */
 const props = defineProps<{ pixelsPerTick: number, scrollLeft: number, width: number }>()
@@ -71,7 +72,7 @@ function press(event: PointerEvent): void {
     <button type="button" class="chip" :class="{ on: isAlone }" :aria-pressed="isAlone" title="The pad at hand alone" @click="isAlone = true">
       one alone
     </button>
-    <span class="quiet figure">{{ shown.length }} hits</span>
+    <span class="quiet figure">{{ counted(shown.length, 'hit') }}</span>
   </div>
   <div ref="field" class="lane" title="Drag to draw velocities" @pointerdown="press">
     <canvas ref="canvas" class="canvas" :style="{ width: `${width}px`, height: `${height}px` }" aria-hidden="true" />

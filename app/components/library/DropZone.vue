@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { carriesFiles, readDropped } from '../../composables/useDroppedFiles'
 import { saying } from '../../composables/useSay'
 import { useUpload } from '../../composables/useUpload'
+import { counted, whole } from '../../composables/useFormat'
 
 /** Takes folders and archives that are dropped anywhere on the page. */
 const over = ref(false)
@@ -39,7 +40,7 @@ useEventListener(window, 'drop', async (event) => {
   </div>
   <div v-if="upload.running.value" class="sending" role="status">
     <strong>Copying {{ upload.name.value }}</strong>
-    <span class="figure">{{ upload.done.value }} of {{ upload.total.value }} files</span>
+    <span class="figure">{{ whole(upload.done.value) }} of {{ counted(upload.total.value, 'file') }}</span>
     <el-button size="small" @click="upload.cancel()">
       Cancel
     </el-button>

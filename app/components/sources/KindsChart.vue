@@ -3,7 +3,7 @@ import { kindLabel } from '~~/core/search/kinds'
 import type { KindByLength } from '~~/server/library/overview'
 import { LENGTHS } from '~~/server/library/lengths'
 import { api } from '../../composables/useApi'
-import { whole } from '../../composables/useFormat'
+import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { mixedColours, useThemeColours } from '../../composables/useThemeColours'
 import { useLibrary } from '../../stores/library'
@@ -41,7 +41,7 @@ const options = computed(() => {
     yaxis: { labels: { style: { colors: ink, fontSize: '13px' } } },
     grid: { borderColor: rule },
     legend: { position: 'top', horizontalAlign: 'left', labels: { colors: ink }, markers: { size: 6, shape: 'square' } },
-    tooltip: { theme: settings.lamp ? 'dark' : 'light', shared: true, intersect: false, y: { formatter: (value: number) => `${whole(value)} sounds` } },
+    tooltip: { theme: settings.lamp ? 'dark' : 'light', shared: true, intersect: false, y: { formatter: (value: number) => counted(value, 'sound') } },
     states: { hover: { filter: { type: 'none' } } },
   }
 })

@@ -1,4 +1,5 @@
 import { EmporionError } from '../../errors'
+import { counted, whole } from '../../wording'
 
 /** A payload file of a bag: its path below the bag's folder begins with `data/`. */
 export interface BagEntry {
@@ -26,7 +27,7 @@ export function declarationProblem(text: string): string | undefined {
 export function oxumProblem(bagInfo: string, bytes: number, files: number): string | undefined {
   const match = /^Payload-Oxum:[ \t]*(\d+)\.(\d+)[ \t]*$/m.exec(bagInfo.replace(/\r\n?/g, '\n'))
   if (!match || (Number(match[1]) === bytes && Number(match[2]) === files)) return undefined
-  return `bag-info.txt speaks of ${match[1]} bytes in ${match[2]} files; there are ${bytes} in ${files}.`
+  return `bag-info.txt speaks of ${counted(Number(match[1]), 'byte')} in ${counted(Number(match[2]), 'file')}; there ${bytes === 1 ? 'is' : 'are'} ${whole(bytes)} in ${whole(files)}.`
 }
 
 export const MANIFEST = 'manifest-sha256.txt'

@@ -3,6 +3,7 @@ import { groupBy } from '../../groupBy'
 import { barTicks, clampTempo, metreSchema, MOST_BARS, MOST_HITS, MOST_PARTS, PATTERN_SCHEMA_VERSION, STRAIGHT, type Hit, type Metre, type Part, type Pattern } from '../document'
 import { ordered } from '../edits'
 import type { MidiNote, MidiSong } from './read'
+import { counted, whole } from '../../wording'
 
 export interface MidiChoice {
   readonly name: string
@@ -46,11 +47,11 @@ export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern
   const fileBars = Math.max(1, Math.ceil(Math.max(song.endTick, lastTick(all)) / bar))
   const fromBar = Math.max(0, Math.min(fileBars - 1, choice.fromBar ?? 0))
   const bars = Math.max(1, Math.min(MOST_BARS, choice.bars ?? fileBars - fromBar, fileBars - fromBar))
-  if (choice.bars === undefined && bars < fileBars - fromBar) said.push(`The file has ${fileBars} bars; ${bars} were taken, from bar ${fromBar + 1} on.`)
+  if (choice.bars === undefined && bars < fileBars - fromBar) said.push(`The file has ${counted(fileBars, 'bar')}; ${counted(bars, 'bar was', 'bars were')} taken, from bar ${fromBar + 1} on.`)
   const [from, to] = [fromBar * bar, (fromBar + bars) * bar]
   const taken = all.filter(note => wanted.has(note.channel) && note.tick >= from && note.tick < to)
   const kept = taken.slice(0, MOST_HITS)
-  if (kept.length < taken.length) said.push(`${taken.length} notes were found; a pattern holds ${MOST_HITS}, so that ${taken.length - kept.length} were left out.`)
+  if (kept.length < taken.length) said.push(`${whole(taken.length)} notes were found; a pattern holds ${whole(MOST_HITS)}, so that the last ${whole(taken.length - kept.length)} were left out.`)
   const groups = [...groupBy(kept, note => note.note)].sort(([a], [b]) => a - b).slice(0, MOST_PARTS)
   const parts = groups.map(([note, hits], i): Part => ({
     id: `part-${i + 1}`,

@@ -1,12 +1,13 @@
 import { markPatchSchema, type MarkPatch } from '../../library/markPatch'
 import { MOST_AT_ONCE, setMarks } from '../../library/marks'
 import { body, route } from '../../studio/route'
+import { counted } from '../../../core/wording'
 
 /** Sets it at once, or, for many sounds, by a job. */
 export default route(async ({ db, events, jobs }, event) => {
   const patch = await body(event, markPatchSchema)
   const said = saidBy(patch)
-  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said, title: `Set for ${patch.ids.length} sounds: ${said}` }) }
+  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said, title: `Set for ${counted(patch.ids.length, 'sound')}: ${said}` }) }
   const edit = await setMarks(db, patch, said)
   if (edit.count > 0) events.send({ type: 'library' })
   return { edit }
