@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
-import { MOST_ALTERNATES, MOST_PADS, playingSoundsOf, soundsOf, type Kit } from '~~/core/kit/document'
+import { MOST_ALTERNATES, MOST_PADS, playingSoundsOf, soundsOf, valuesBeside, type Kit } from '~~/core/kit/document'
 import type { EnginePlace } from '../audio/kit.worklet'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
 import { api } from '../composables/useApi'
@@ -35,6 +35,7 @@ export function useKitSound(kit: () => Kit) {
   const hearings = new Map<typeof HEARINGS[number], Hearing>()
   /** Values that a pattern asks of pads with alternates. */
   let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
+  let beside: number | undefined
 
   /** Sounds of which neither the library nor the vault has a file, as far as was asked. */
   const gone = shallowRef<ReadonlySet<string>>(new Set())
@@ -90,9 +91,22 @@ export function useKitSound(kit: () => Kit) {
     sendHeard()
   }
 
+  /** Has the alternates beside the chosen one of a pad loaded as well, since they may be chosen next; of none without a pad. */
+  function loadBeside(padIndex: number | undefined): void {
+    beside = padIndex
+    sendHeard()
+  }
+
+  function alternatesToLoad(now: Kit): ReadonlyMap<number, ReadonlySet<number>> | undefined {
+    const pad = beside === undefined ? undefined : now.pads[beside]
+    if (!pad || pad.alternate === null) return asked
+    return new Map([...asked ?? [], [beside!, new Set([...asked?.get(beside!) ?? [], ...valuesBeside(pad)])]])
+  }
+
   /** Hands the engine what is to be heard now. */
   function sendHeard(): void {
-    player.setKit(heard(), asked)
+    const now = heard()
+    player.setKit(now, alternatesToLoad(now))
   }
 
   /** Plays a pad; velocity 0 lets it go. `at` is the time stamp of the key or click. */
@@ -116,5 +130,5 @@ export function useKitSound(kit: () => Kit) {
     playedListeners.add(listener)
   }
 
-  return { sounds, lit, enginePlace, player, missingSounds, whyMissing, lookForFiles, isLoading, hear, heard, askAlternates, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
+  return { sounds, lit, enginePlace, player, missingSounds, whyMissing, lookForFiles, isLoading, hear, heard, askAlternates, loadBeside, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
 }

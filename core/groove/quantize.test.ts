@@ -66,6 +66,17 @@ describe('quantizing', () => {
     expect(asPlayed(half.pattern, half.chosen).pattern).toEqual(pattern)
   })
 
+  it('makes one of hits that come to lie on one tick: the loudest, whether it was chosen or not', () => {
+    const hits = [[0, 60], [20, 90], [235, 50], [240, 80], [480, 70]].map(([tick, velocity]): Hit => ({ tick: tick!, velocity: velocity!, length: 60 }))
+    const pattern = { ...played(0).pattern, parts: [{ ...played(0).pattern.parts[0]!, hits }] }
+    const { pattern: drawn, chosen } = quantize(pattern, new Set(hits.slice(0, 3)), { grid: SIXTEENTHS, ...FULLY })
+    expect(drawn.parts[0]!.hits.map(hit => [hit.tick, hit.velocity])).toEqual([[0, 90], [240, 80], [480, 70]])
+    expect([...chosen].map(hit => hit.velocity)).toEqual([90])
+    // What was there twice before, and is not chosen, stays.
+    const twice = { ...pattern, parts: [{ ...pattern.parts[0]!, hits: [hits[0]!, hits[1]!, { ...hits[3]! }, { ...hits[3]! }] }] }
+    expect(quantize(twice, new Set(hits.slice(0, 1)), { grid: SIXTEENTHS, ...FULLY }).pattern.parts[0]!.hits).toHaveLength(4)
+  })
+
   it('fully puts every hit on a line, and is the same when done twice', () => {
     fc.assert(fc.property(grids, fc.nat(30_000), (grid, tick) => {
       const options = { grid, ...FULLY }

@@ -47,14 +47,36 @@ export function quantizedTick(tick: number, options: QuantizeOptions, metre: Met
   return Math.max(0, Math.round(tick + (line - tick) * options.strengthPercent / 100))
 }
 
-/** Draws chosen hits to a grid, each from where it was played: done twice with other values, it is as if only the last was done. */
+/**
+ * Draws chosen hits to a grid, each from where it was played: done twice with other values, it is as if only the last was done.
+ * Hits of one part that come to lie on one tick by it become one, the loudest of them.
+ */
 export function quantize(pattern: Pattern, chosen: ReadonlySet<Hit>, options: QuantizeOptions): Edited {
-  return changeHits(pattern, chosen, (hit) => {
+  const drawn = changeHits(pattern, chosen, (hit) => {
     const played = hit.playedTick ?? hit.tick
     const { playedTick: _played, ...rest } = hit
     const tick = quantizedTick(played, options, pattern.metre)
     return tick === played ? { ...rest, tick } : { ...rest, tick, playedTick: played }
   })
+  return withoutDoubles(drawn)
+}
+
+/** Of hits of one part on one tick, where at least one of them is chosen, the loudest alone stays. */
+function withoutDoubles(edited: Edited): Edited {
+  const softer = new Set<Hit>()
+  for (const { hits } of edited.pattern.parts) {
+    const byTick = new Map<number, Hit>()
+    const chosenTicks = new Set(hits.flatMap(hit => edited.chosen.has(hit) ? [hit.tick] : []))
+    for (const hit of hits) {
+      if (!chosenTicks.has(hit.tick)) continue
+      const other = byTick.get(hit.tick)
+      if (other) softer.add(hit.velocity > other.velocity ? other : hit)
+      if (!other || hit.velocity > other.velocity) byTick.set(hit.tick, hit)
+    }
+  }
+  if (softer.size === 0) return edited
+  const parts = edited.pattern.parts.map(part => part.hits.some(hit => softer.has(hit)) ? { ...part, hits: part.hits.filter(hit => !softer.has(hit)) } : part)
+  return { pattern: { ...edited.pattern, parts }, chosen: new Set([...edited.chosen].filter(hit => !softer.has(hit))) }
 }
 
 /** Puts chosen hits back to where they were played. */

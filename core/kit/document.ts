@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { text } from '../text'
-import { rangeAt } from './ranges'
+import { equalRanges, rangeAt } from './ranges'
 
 /** The version of the kit document that this code writes. */
 export const KIT_SCHEMA_VERSION = 2
@@ -174,6 +174,14 @@ export function playingSoundsOf(kit: Kit, asked?: ReadonlyMap<number, ReadonlySe
 /** The layer that a pad of alternates plays, by its own value or another; undefined for any other pad. */
 export function chosenAlternate(pad: Pad, value = pad.alternate): number | undefined {
   return pad.alternate === null || value === null ? undefined : rangeAt(value, pad.layers.length)
+}
+
+/** Values of a pad of alternates that choose the ones beside the chosen one; none for any other pad. */
+export function valuesBeside(pad: Pad): number[] {
+  const chosen = chosenAlternate(pad)
+  if (chosen === undefined) return []
+  const ranges = equalRanges(pad.layers.length)
+  return [ranges[chosen - 1], ranges[chosen + 1]].flatMap(range => range ? [range.low] : [])
 }
 
 function distinct(layers: readonly Layer[]): SoundRef[] {

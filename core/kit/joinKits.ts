@@ -4,7 +4,7 @@ import type { Kit, Output, Pad } from './document'
 export const MOST_KITS = 16
 
 /** Notes and choke groups of the second kit begin after those of the first, and so on. */
-const NOTES = 128
+export const NOTES = 128
 const GROUPS = 32
 
 /**

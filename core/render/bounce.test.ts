@@ -7,8 +7,8 @@ import { playedFromBeats, playedOn } from '../groove/played'
 import { SHIPPED_PATTERNS } from '../groove/shipped'
 import { patternFromSteps } from '../groove/steps'
 import { emptyKit, wholeLayer, type Kit, type Pad } from '../kit/document'
-import { joinKits } from '../kit/joinKits'
 import { bounceBlocks, bounceFrames, type BounceRequest } from './bounce'
+import { joinKits } from '../kit/joinKits'
 import { planStems, shareStems, stemFileName } from './stems'
 import type { PreparedSound } from './voice'
 
@@ -94,10 +94,26 @@ describe('stems', () => {
 
   it('are named by the parts that were chosen', () => {
     const [stem] = planStems(KIT, request('Gangway').pattern, 'pad').stems
-    const about = { index: 6, count: 12, pattern: 'Gangway', kit: 'Night kit', bpm: 96 }
+    const about = { index: 6, count: 12, pattern: 'Gangway', bpm: 96 }
     expect(stemFileName(['number', 'kind', 'pad', 'note', 'tempo'], stem!, about)).toBe('07 Kick A1 36 96 BPM')
-    expect(stemFileName(['pattern', 'kit', 'name'], stem!, about)).toBe('Gangway Night kit kick')
+    expect(stemFileName(['pattern', 'kit', 'name'], { ...stem!, kit: 'Night kit' }, about)).toBe('Gangway Night kit kick')
     expect(stemFileName([], stem!, about)).toBe('07')
+  })
+
+  it('say nothing twice: neither the pattern or kit that another part names, nor the kind where the sound is called so', () => {
+    const [stem] = planStems(KIT, request('Gangway').pattern, 'pad').stems
+    const about = { index: 0, count: 2, pattern: 'Night', bpm: 96 }
+    expect(stemFileName(['number', 'pattern', 'kit', 'name'], { ...stem!, kit: 'Night kicks', name: 'Night kicks: Main' }, about)).toBe('01 Night kicks: Main')
+    expect(stemFileName(['kind', 'name'], { ...stem!, kind: 'Kick', name: 'kick' }, about)).toBe('Kick')
+    expect(stemFileName(['name', 'kind'], { ...stem!, kind: 'Tom', name: 'Atoms' }, about)).toBe('Atoms Tom')
+  })
+
+  it('of several kits follow the rows, and each names its own kit and the pad as that kit counts it', () => {
+    const [one, other] = [{ ...KIT, name: 'Deck' }, { ...KIT, name: 'Hold' }]
+    const joined = joinKits([one, other])
+    const notes = [KIT.pads[3]!.note + 128, KIT.pads[0]!.note, KIT.pads[0]!.note + 128]
+    expect(planStems(joined, { notes: Uint16Array.from(notes) }, 'pad', ['Deck', 'Hold']).stems.map(({ kit, pad }) => `${kit} ${pad}`)).toEqual(['Deck A1', 'Hold A1', 'Hold A4'])
+    expect(planStems(joined, { notes: Uint16Array.from(notes) }, 'kind', ['Deck', 'Hold']).stems.map(({ kit, name }) => `${name}: ${kit}`)).toEqual(['Kick: Deck and Hold', 'Hat: Hold'])
   })
 })
 

@@ -3,6 +3,8 @@ import type { PlayedPattern } from '../groove/played'
 import { kindLabel, topKind } from '../search/kinds'
 import type { Kit } from '../kit/document'
 import { padLabel } from '../kit/padLabel'
+import { NOTES } from '../kit/joinKits'
+import { listed } from '../wording'
 
 export const STEM_WAYS = ['pad', 'kind', 'output'] as const
 export type StemWay = typeof STEM_WAYS[number]
@@ -13,6 +15,8 @@ export interface Stem {
   readonly kind: string
   readonly pad: string
   readonly note: string
+  /** The kit whose pads it is made of, or those, where several play. */
+  readonly kit: string
 }
 
 /** Stems in the order of the kit, and the stem of each pad by its index; -1 for pads that are not played. */
@@ -21,30 +25,42 @@ export interface StemPlan {
   readonly of: readonly number[]
 }
 
-/** Which stems a pattern on a kit comes apart into: one for each pad, kind or output that is played. */
-export function planStems(kit: Kit, pattern: Pick<PlayedPattern, 'notes'>, way: StemWay): StemPlan {
+/**
+ * Which stems a pattern on a kit comes apart into: one for each pad, kind or output that is played, in the order of the rows.
+ *
+ * @param kits names of the kits that were joined into this one; see `joinKits`
+ */
+export function planStems(kit: Kit, pattern: Pick<PlayedPattern, 'notes'>, way: StemWay, kits: readonly string[] = [kit.name]): StemPlan {
   const played = new Set(pattern.notes)
   const stems: Stem[] = []
+  const kitsOf: Set<string>[] = []
   const places = new Map<string, number>()
   const of = kit.pads.map((pad, index) => {
     if (!played.has(pad.note) || pad.layers.length === 0) return -1
     const kind = kindOfPad(pad)
     const key = way === 'pad' ? String(index) : way === 'kind' ? topKind(kind ?? 'other') : pad.output
     const known = places.get(key)
-    if (known !== undefined) return known
-    const label = padLabel(index)
+    const kitNumber = Math.floor(pad.note / NOTES)
+    const kitName = kits[kitNumber] ?? kit.name
+    if (known !== undefined) {
+      kitsOf[known]!.add(kitName)
+      return known
+    }
+    const label = padLabel(index - kit.pads.findIndex(one => Math.floor(one.note / NOTES) === kitNumber))
     const kindWord = kind === null ? 'Other' : kindLabel(way === 'kind' ? topKind(kind) : kind)
     const output = kit.outputs.find(candidate => candidate.id === pad.output)?.name ?? pad.output
     stems.push({
       name: way === 'pad' ? pad.name || label : way === 'kind' ? kindWord : output,
       kind: way === 'output' ? '' : kindWord,
       pad: way === 'pad' ? label : '',
-      note: way === 'pad' ? String(pad.note % 128) : '',
+      note: way === 'pad' ? String(pad.note % NOTES) : '',
+      kit: '',
     })
+    kitsOf.push(new Set([kitName]))
     places.set(key, stems.length - 1)
     return stems.length - 1
   })
-  return { stems, of }
+  return { stems: stems.map((stem, index) => ({ ...stem, kit: listed([...kitsOf[index]!]) })), of }
 }
 
 /** Frames that are mixed in the time that one is encoded and written. */
@@ -79,17 +95,27 @@ export function shareStems(kit: Kit, { notes }: Pick<PlayedPattern, 'notes'>, pl
 export const NAME_PARTS = ['number', 'pattern', 'kit', 'pad', 'name', 'kind', 'note', 'tempo'] as const
 export type NamePart = typeof NAME_PARTS[number]
 
+/** Parts that are words; of those none is said that another one says already. */
+const WORDS: ReadonlySet<NamePart> = new Set(['pattern', 'kit', 'name', 'kind'])
+
 /** The name of a stem's file, without its ending: those parts that are known, in the order that was chosen. */
-export function stemFileName(parts: readonly NamePart[], stem: Stem, about: { readonly index: number, readonly count: number, readonly pattern: string, readonly kit: string, readonly bpm: number }): string {
+export function stemFileName(parts: readonly NamePart[], stem: Stem, about: { readonly index: number, readonly count: number, readonly pattern: string, readonly bpm: number }): string {
   const words: Readonly<Record<NamePart, string>> = {
     number: String(about.index + 1).padStart(Math.max(2, String(about.count).length), '0'),
     pattern: about.pattern,
-    kit: about.kit,
+    kit: stem.kit,
     pad: stem.pad,
     name: stem.name,
     kind: stem.kind,
     note: stem.note,
     tempo: `${Number(about.bpm.toFixed(2))} BPM`,
   }
-  return parts.map(part => words[part]).filter(Boolean).join(' ') || words.number
+  const said = parts.filter((part, at) => !WORDS.has(part) || !parts.some((other, place) => WORDS.has(other) && place !== at && holds(words[other], words[part]) && (!holds(words[part], words[other]) || place < at)))
+  return said.map(part => words[part]).filter(Boolean).join(' ') || words.number
+}
+
+/** Whether a name says another one word for word. */
+function holds(name: string, other: string): boolean {
+  const plain = (text: string) => ` ${text.toLowerCase().split(/[^\p{L}\p{N}]+/u).filter(Boolean).join(' ')} `
+  return plain(name).includes(plain(other))
 }

@@ -13,6 +13,7 @@ import { joinKits } from '../../core/kit/joinKits'
 import { unsilenced } from '../../core/kit/silencing'
 import { bounceFrames, type BounceRequest } from '../../core/render/bounce'
 import { loweringFor } from '../../core/render/levelling'
+import { listed } from '../../core/wording'
 import { planStems, shareStems, stemFileName, type Stem, type StemPlan } from '../../core/render/stems'
 import type { JobContext } from '../jobs/context'
 import { workName } from '../files/work'
@@ -55,9 +56,10 @@ async function bounceInto(spec: BounceSpec, target: string, work: string, isDown
   const pattern = playedOn(spec.pattern, kit, assignment, { bars: { from: spec.fromBar, to: Math.min(spec.toBar, spec.pattern.bars) } })
   if (pattern.ticks.length === 0) throw new EmporionError('invalid', { what: `No pad of "${kit.name}" sounds a hit of these bars of "${spec.pattern.name}".`, kept: 'Nothing was written.', next: 'Draw some hits, or give the parts pads.' })
   const { sounds, missing } = await findSounds(playingSoundsOf(kit, alternatesAsked(spec.pattern, assignment)), context)
-  const plan = spec.what === 'mix' ? undefined : planStems(kit, pattern, spec.what)
+  const kitNames = spec.kits.map(one => one.name)
+  const plan = spec.what === 'mix' ? undefined : planStems(kit, pattern, spec.what, kitNames)
   const withMix = !plan || spec.withMix
-  const stems: Stem[] = [...plan?.stems ?? [], ...(withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
+  const stems: Stem[] = [...plan?.stems ?? [], ...(withMix ? [{ name: 'Mix', kind: '', pad: '', note: '', kit: listed(kitNames) }] : [])]
   const request = { kit, pattern, bpm: spec.pattern.tempoBpm, passes: spec.passes, tail: spec.tail, sampleRate: spec.sampleRate }
   const shares = shareOut(kit, pattern, plan, bounceFrames(request), withMix)
   const { files, loweredDb } = await renderFiles(request, shares, spec, namesOf(stems, spec), sounds, join(work, 'files'), context)
@@ -122,7 +124,7 @@ function heardOf(kit: Kit, of: readonly number[]): Set<string> {
 
 function namesOf(stems: readonly Stem[], spec: BounceSpec): string[] {
   const names = new UniqueNames()
-  const about = { count: stems.length, pattern: spec.pattern.name, kit: spec.kits.map(kit => kit.name).join(' and '), bpm: spec.pattern.tempoBpm }
+  const about = { count: stems.length, pattern: spec.pattern.name, bpm: spec.pattern.tempoBpm }
   return stems.map((stem, index) => names.take(stemFileName(spec.name, stem, { ...about, index }), '.wav', `stem ${index + 1}`))
 }
 

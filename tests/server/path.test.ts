@@ -91,6 +91,17 @@ describe('bringing in', () => {
     await expect(server.api('/api/audio/..%2f..%2fetc%2fpasswd')).rejects.toThrow(/SHA-256/)
   })
 
+  it('makes a folder to write into, but in no source, nowhere else, and under no name that leads away', async () => {
+    const make = (path: string, name: string) => server.api<{ path: string, folders: unknown[] }>('/api/browse', { method: 'POST', body: { path, name } })
+    expect(await make(samples, 'Fähre 1')).toMatchObject({ path: join(samples, 'Fähre 1'), folders: [] })
+    expect(existsSync(join(samples, 'Fähre 1'))).toBe(true)
+    await expect(make(samples, 'Fähre 1')).rejects.toThrow(/is there already/)
+    await expect(make(join(samples, 'Pack'), 'New')).rejects.toThrow(/sources are never written to/)
+    await expect(make('/etc', 'New')).rejects.toThrow(/outside the folders/)
+    for (const name of ['..', '.hidden', 'a/b', 'ä'.repeat(140)]) await expect(make(samples, name)).rejects.toThrow(/name|long/)
+    expect(existsSync(join(samples, 'Pack/New'))).toBe(false)
+  })
+
   it('takes in files that were dropped, and a dropped archive', async () => {
     const { id } = await server.api<{ id: string }>('/api/uploads', { method: 'POST' })
     const send = (path: string) => fetch(`${server.url}/api/uploads/${id}/file?path=${encodeURIComponent(path)}`, { method: 'PUT', body: Uint8Array.from(waveOf(777)) })

@@ -28,6 +28,8 @@ const lines = computed(() => {
 watch(() => kit.padIndex, () => {
   layerIndex.value = 0
 })
+watch(() => [kit.id, kit.padIndex], () => kit.loadBeside(kit.padIndex), { immediate: true })
+onUnmounted(() => kit.loadBeside(undefined))
 
 function edit(label: string, change: Parameters<typeof kit.edit>[1], gesture?: string): void {
   kit.edit(`${label} of ${padLabel(kit.padIndex)}`, change, gesture && `${gesture}:${kit.padIndex}`)

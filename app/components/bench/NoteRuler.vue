@@ -46,6 +46,17 @@ function toNextFree(): void {
   else go(free)
 }
 
+/** What *leave room* would do, said before. */
+const roomSays = computed(() => {
+  const from = kit.pad.note
+  const moving = kit.kit.pads.filter(pad => pad.layers.length > 0 && pad.note >= from).map(pad => pad.note)
+  const label = (note: number) => noteLabel(note, settings.middleC)
+  if (moving.length === 0) return `Nothing moves: no pad with a sound has ${label(from)} or a note above it`
+  if (leaveRoom(kit.kit, from, room.value) === kit.kit) return 'No room: a pad would go above note 127'
+  const [lowest, highest] = [Math.min(...moving), Math.max(...moving)]
+  return `${counted(moving.length, 'pad')} on ${lowest === highest ? label(lowest) : `${label(lowest)} to ${label(highest)}`} ${moving.length === 1 ? 'moves' : 'move'} up to ${label(lowest + room.value)}${lowest === highest ? '' : ` to ${label(highest + room.value)}`}`
+})
+
 function makeRoom(): void {
   const { note } = kit.pad
   const next = leaveRoom(kit.kit, note, room.value)
@@ -76,9 +87,11 @@ function makeRoom(): void {
     <el-button size="small" @click="toNextFree">
       Next free note
     </el-button>
-    <el-button size="small" :title="`Moves the pads from ${noteLabel(kit.pad.note, settings.middleC)} up by so many notes`" @click="makeRoom">
-      Leave room here
-    </el-button>
+    <el-tooltip :content="roomSays" :trigger="['hover', 'focus']" placement="bottom">
+      <el-button size="small" @click="makeRoom">
+        Leave room here
+      </el-button>
+    </el-tooltip>
     <el-input-number v-model="room" :min="1" :max="64" size="small" :controls="false" aria-label="Notes to leave free" />
   </div>
 </template>

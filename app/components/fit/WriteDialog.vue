@@ -59,7 +59,7 @@ async function write(): Promise<void> {
         Into a folder of this computer
       </el-radio>
     </el-radio-group>
-    <FolderBrowser v-if="toFolder" v-model="folder" />
+    <FolderBrowser v-if="toFolder" v-model="folder" is-to-write />
     <p class="quiet">
       Each kit goes into a folder of its own, with its report. Nothing that is there is overwritten.
     </p>

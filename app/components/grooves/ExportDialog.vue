@@ -36,10 +36,11 @@ const midiSaid = ref<readonly string[]>([])
 
 const bars = computed(() => grooves.bars)
 const length = computed(() => lengthSeconds({ ...grooves.pattern, bars: bars.value.to - bars.value.from }) * settings.bounce.passes)
-const plan = computed(() => settings.bounce.what === 'mix' ? undefined : planStems(grooves.joined, grooves.played, settings.bounce.what))
-const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, kit: company.kits.map(kit => kit.name).join(' and '), bpm: grooves.pattern.tempoBpm })
+const kitNames = computed(() => company.kits.map(kit => kit.name))
+const plan = computed(() => settings.bounce.what === 'mix' ? undefined : planStems(grooves.joined, grooves.played, settings.bounce.what, kitNames.value))
+const about = (index: number) => ({ index, count: (plan.value?.stems.length ?? 0) + (settings.bounce.withMix || !plan.value ? 1 : 0), pattern: grooves.pattern.name, bpm: grooves.pattern.tempoBpm })
 const names = computed(() => {
-  const stems = [...plan.value?.stems ?? [], ...(!plan.value || settings.bounce.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '' }] : [])]
+  const stems = [...plan.value?.stems ?? [], ...(!plan.value || settings.bounce.withMix ? [{ name: 'Mix', kind: '', pad: '', note: '', kit: listed(kitNames.value) }] : [])]
   return stems.map((stem, index) => `${portableName(stemFileName(settings.bounce.name, stem, about(index)), `stem ${index + 1}`)}.wav`)
 })
 const silent = computed(() => result.value?.files.filter(file => file.silent).map(file => file.name) ?? [])
@@ -131,7 +132,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         <el-radio :value="true">a folder on this machine</el-radio>
       </el-radio-group>
       <div v-if="toFolder" class="wide">
-        <FolderBrowser v-model="folder" />
+        <FolderBrowser v-model="folder" is-to-write />
       </div>
       <ul class="wide names figure">
         <li v-for="name in names" :key="name" class="cut">

@@ -5,8 +5,9 @@ import type { BrowsedFolder } from '~~/server/library/browse'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 
-/** Chooses a folder on this machine: by going through them, or by typing a path. */
+/** Chooses a folder on this machine, to bring it in or to write into it: by going through them, or by typing a path. */
 const path = defineModel<string>({ required: true })
+const { isToWrite = false } = defineProps<{ isToWrite?: boolean }>()
 
 const folder = shallowRef<BrowsedFolder>()
 const problem = ref<string>()
@@ -61,6 +62,22 @@ function keydown(event: KeyboardEvent): void {
   nextTick(() => list.value?.querySelector('.at-hand')?.scrollIntoView({ block: 'nearest' }))
 }
 
+const newName = ref('')
+
+/** Makes a folder in the one that is shown, and goes there. */
+async function make(): Promise<void> {
+  const name = newName.value.trim()
+  if (!folder.value || name === '') return
+  try {
+    const made = await api<BrowsedFolder>('/api/browse', { method: 'POST', body: { path: folder.value.path, name } })
+    newName.value = ''
+    await enter(made.path)
+  }
+  catch (thrown) {
+    problem.value = toEmporionError(thrown).message
+  }
+}
+
 onMounted(() => enter(path.value || undefined))
 defineExpose({ focus: () => field.value?.focus() })
 </script>
@@ -81,7 +98,7 @@ defineExpose({ focus: () => field.value?.focus() })
       {{ problem }}
     </p>
     <p v-else-if="folder" class="quiet problem">
-      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here. Folders inside are brought in with it.
+      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here.<template v-if="!isToWrite"> Folders inside are brought in with it.</template>
       <template v-for="root in folder.roots" :key="root">
         <a href="#" @click.prevent="enter(root)">{{ root }}</a>{{ ' ' }}
       </template>
@@ -91,6 +108,13 @@ defineExpose({ focus: () => field.value?.focus() })
         <el-icon><Top v-if="row.up" /><Folder v-else /></el-icon><span class="cut">{{ row.name }}</span>
       </div>
     </div>
+    <el-input v-if="isToWrite" v-model="newName" class="problem" aria-label="Name of a new folder in here" placeholder="Name of a new folder" maxlength="200" @keydown.enter.prevent.stop="make">
+      <template #append>
+        <el-button :disabled="newName.trim() === ''" @click="make">
+          Make this folder
+        </el-button>
+      </template>
+    </el-input>
     <p class="quiet problem">
       <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> open · <kbd>←</kbd> up
     </p>

@@ -9,7 +9,7 @@ const browser = useTemplateRef<{ focus: () => void }>('browser')
 
 <template>
   <el-dialog v-model="open" title="Copy the tray into a folder" width="620" append-to-body destroy-on-close @opened="browser?.focus()">
-    <FolderBrowser ref="browser" v-model="path" />
+    <FolderBrowser ref="browser" v-model="path" is-to-write />
     <p class="quiet">
       The copies are numbered in the order of the tray. Nothing that lies in the folder is overwritten.
     </p>

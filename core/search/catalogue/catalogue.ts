@@ -1,6 +1,7 @@
 import { searchText } from '../tokens'
 import { Bits } from './bits'
 import { Columns, MARK, type SavedColumns } from './columns'
+import { isCalledByContent } from './folderNames'
 import { mergedOrder } from './mergedOrder'
 import type { CatalogueRow } from './row'
 import { WordIndex, type SavedWords } from './wordIndex'
@@ -147,17 +148,31 @@ export class Catalogue {
     return found
   }
 
-  /** The packs: the uppermost folders of the sources, or the source itself for what lies loose in it; and the pack of each folder. */
+  /**
+   * The packs, and the pack of each folder: the uppermost folders of the sources, or the source itself for what lies loose in it, and
+   * for all of it where at least half of its uppermost folders are called after what lies in them, such as "Kicks" or "Loops".
+   */
   get packNumbers(): { readonly names: readonly string[], readonly ofFolder: Int32Array } {
     if (this.packs?.ofFolder.length === this.folders.length) return this.packs
     const numbers = new Map<string, number>()
+    const isPack = this.sourcesThatArePacks()
     const ofFolder = Int32Array.from(this.folders, ({ path, sourceId }) => {
-      const name = path.split('/', 1)[0] || this.sourceNames.get(sourceId) || ''
+      const top = path.split('/', 1)[0]!
+      const name = top === '' || isPack.has(sourceId) ? this.sourceNames.get(sourceId) ?? top : top
       if (!numbers.has(name)) numbers.set(name, numbers.size)
       return numbers.get(name)!
     })
     this.packs = { names: [...numbers.keys()], ofFolder }
     return this.packs
+  }
+
+  private sourcesThatArePacks(): ReadonlySet<number> {
+    const tops = new Map<number, Set<string>>()
+    for (const { path, sourceId } of this.folders) {
+      const top = path.split('/', 1)[0]!
+      if (top !== '') tops.set(sourceId, (tops.get(sourceId) ?? new Set()).add(top))
+    }
+    return new Set([...tops].flatMap(([sourceId, names]) => [...names].filter(isCalledByContent).length * 2 >= names.size ? [sourceId] : []))
   }
 
   /** The sounds that lie in a folder of which something is so. */
