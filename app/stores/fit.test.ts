@@ -127,6 +127,48 @@ describe('a kit and a target', () => {
     expect([fit.kitName, fit.plan!.rows.length]).toEqual(['Stored', 2])
   })
 
+  it('are the kit that was read in until another is opened on the bench; what was chosen stays', async () => {
+    server.presets.set('p1', { file: { kit: filled('Read', 2) }, problem: null })
+    const fit = await opened()
+    const other = kits.add(filled('Morning', 1))
+    expect(fit.followsBench).toBe(true)
+    fit.fitRead('p1')
+    await rest()
+    expect([fit.followsBench, fit.kitName]).toEqual([false, 'Read'])
+    await useKit().open(other.id)
+    await rest()
+    expect([fit.followsBench, fit.kitName, fit.plan!.rows.length]).toEqual([true, 'Morning', 1])
+    fit.choose({ kits: ['p1'] })
+    await useKit().open(kits.add(filled('Noon', 2)).id)
+    await rest()
+    expect([fit.followsBench, fit.kitName]).toEqual([false, 'Read'])
+  })
+
+  it('are the target of the kit, where it has one', async () => {
+    kits.add({ ...filled('Night', 2), target: 'akatos' })
+    await useKit().openLast()
+    const fit = useFit()
+    await fit.refresh()
+    await rest()
+    expect(fit.targetId).toBe('akatos')
+    expect(new Set(server.measured.map(({ target }) => target.id))).toEqual(new Set(['akatos']))
+  })
+
+  it('of which one is new show nothing of the one before', async () => {
+    const fit = await opened()
+    const other = kits.add(filled('Morning', 1))
+    let go = () => undefined as void
+    server.measuring = new Promise(resolve => go = resolve)
+    await useKit().open(other.id)
+    const again = fit.refresh()
+    await rest()
+    expect([fit.kitName, fit.plan, fit.state]).toEqual(['Morning', undefined, 'measuring'])
+    go()
+    await again
+    await rest()
+    expect(fit.plan!.rows).toHaveLength(1)
+  })
+
   it('that cannot be read are told, and there is no plan of something else', async () => {
     const fit = await opened()
     fit.choose({ kits: ['gone'] })

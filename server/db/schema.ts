@@ -103,6 +103,8 @@ export const sounds = pgTable('sounds', {
   uniqueIndex('sounds_hash').on(table.hash),
   index('sounds_former_hash').on(table.formerHash).where(sql`former_hash IS NOT NULL`),
   index('sounds_revision').on(table.revision),
+  // The plain list, and how many it has, while no catalogue is there yet.
+  index('sounds_listed').on(table.sortKey, table.id).where(sql`file_count > 0 AND NOT set_aside`),
   index('sounds_figures_version').on(table.figuresVersion),
 ])
 

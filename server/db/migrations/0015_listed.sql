@@ -1,0 +1,1 @@
+CREATE INDEX "sounds_listed" ON "sounds" USING btree ("sort_key","id") WHERE file_count > 0 AND NOT set_aside;
