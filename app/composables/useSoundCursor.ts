@@ -38,7 +38,7 @@ export function useSoundCursor(): {
     player.prepare(ahead.flatMap(place => library.rows.get(place) ?? []))
   }
 
-  const move = (step: number, extend = false) => (event: KeyboardEvent) => void goTo(library.cursor + step, event.timeStamp, extend)
+  const move = (step: number, extend = false) => (event: KeyboardEvent) => void goTo(extend ? library.cursor + step : library.after(step), event.timeStamp, extend, Math.sign(step))
 
   /** Plays the first of what was typed for, even when the key is faster than the answer. */
   async function toResult(pressedAt: number): Promise<void> {

@@ -157,7 +157,7 @@ describe('a kit and a target', () => {
   it('of which one is new show nothing of the one before', async () => {
     const fit = await opened()
     const other = kits.add(filled('Morning', 1))
-    let go = () => undefined as void
+    let go: () => void = () => undefined
     server.measuring = new Promise(resolve => go = resolve)
     await useKit().open(other.id)
     const again = fit.refresh()

@@ -253,6 +253,15 @@ describe('rows', () => {
 })
 
 describe('the cursor and what is chosen', () => {
+  it('after a search the first step down is to the first sound, and from there on to the next', async () => {
+    const library = await shown()
+    expect(library.after(1)).toBe(1)
+    await shown('kick')
+    expect([library.cursor, library.after(1), library.after(20)]).toEqual([0, 0, 20])
+    library.moveTo(library.after(1))
+    expect([library.cursor, library.after(1)]).toEqual([0, 1])
+  })
+
   it('stays within the list', async () => {
     const library = await shown()
     library.moveTo(-5)

@@ -83,6 +83,9 @@ export const useLibrary = defineStore('library', () => {
   })
   onReconnected(refresh)
 
+  /** True while the cursor stands at the top of a new result only because that is new. */
+  let isUnvisited = false
+
   /** A text that can't be understood is told in the search line, and the list stays by the text before it; place and order count. */
   function wanted(): Search {
     return read.value.problems.length === 0 ? { ...search } : { ...search, q: understood.q }
@@ -103,6 +106,7 @@ export const useLibrary = defineStore('library', () => {
         await Promise.resolve()
         // It may have become something that can't be understood in the meantime.
         if (loaded.value && isNothingNew()) return
+        isUnvisited = loaded.value
         understood = wanted()
         chosen.value = new Set()
         cursor.value = 0
@@ -234,6 +238,12 @@ export const useLibrary = defineStore('library', () => {
     }
     else if (chosen.value.size > 0) chosen.value = new Set()
     cursor.value = target
+    isUnvisited = false
+  }
+
+  /** Where a step leads to: at the top of a new result the first step down to the first of it, which nobody has gone to yet. */
+  function after(step: number): number {
+    return isUnvisited && step === 1 ? cursor.value : cursor.value + step
   }
 
   /** Selects what was found by its name; what was found by its kind, or is spelled nearly so, at a second press. Gives how many are selected. */
@@ -292,6 +302,6 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     search, read, total, counts, hidden, loaded, version, isBusy, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,
-    start, settled, typedAt, need, fetchRow, fetchChosen, fetchChosenIds, moveTo, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
+    start, settled, typedAt, need, fetchRow, fetchChosen, fetchChosenIds, moveTo, after, chooseAll, toggle, clearFilters, setCondition, lookIn, narrow, widen, sortBy, loadSources,
   }
 })

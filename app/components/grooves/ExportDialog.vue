@@ -153,14 +153,10 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
       </p>
       <div v-if="result" class="wide" role="status">
         <p>
-          {{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, <template v-if="peak === null">
-            all digital silence.
-          </template><template v-else>
-            peaks at <span class="figure">{{ peak.toFixed(1) }} dBFS</span>.
-          </template>
+          {{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, {{ peak === null ? 'all digital silence.' : `peaks at ${peak.toFixed(1)} dBFS.` }}
         </p>
         <p v-if="result.loweredDb < 0" class="look">
-          All were lowered by {{ (-result.loweredDb).toFixed(1) }} dB, to -1 dBTP at most. 32 bit float keeps the level.
+          All were lowered by {{ (-result.loweredDb).toFixed(2) }} dB, to -1 dBTP at most. 32 bit float keeps the level.
         </p>
         <p v-if="silent.length > 0" class="look">
           Digital silence: {{ listed(silent, 8) }}.

@@ -264,6 +264,11 @@ describe('nearness', () => {
       const distance = (one: Uint8Array) => one.reduce((sum, value, i) => sum + Math.min(12, Math.abs(value - wanted[i]!)), 0)
       const plain = rows.map((one, slot) => ({ slot, distance: distance(one) })).sort((a, b) => a.distance - b.distance || a.slot - b.slot).slice(0, most)
       expect(vectors.nearest(wanted, Bits.full(rows.length), most).map(({ slot }) => slot)).toEqual(plain.map(({ slot }) => slot))
+      const taken = new Vectors()
+      taken.restore(structuredClone(vectors.save()))
+      taken.set(2000, wanted)
+      expect(taken.nearest(wanted, Bits.full(rows.length), most)).toEqual(vectors.nearest(wanted, Bits.full(rows.length), most))
+      expect(taken.get(2000)).toEqual(wanted)
     }), { numRuns: 40 })
   })
 

@@ -36,6 +36,18 @@ export class DistanceRows {
     return new Uint8Array(this.memory.buffer, FIRST_ROW + row * ROW_BYTES, length)
   }
 
+  /** The first so many rows as they lie here, to be written down. */
+  save(rows: number): Uint8Array {
+    this.makeRoom(rows)
+    return new Uint8Array(this.memory.buffer, FIRST_ROW, rows * ROW_BYTES).slice()
+  }
+
+  /** Takes up rows that were written down, all at once. */
+  restore(rows: Uint8Array): void {
+    this.makeRoom(rows.length / ROW_BYTES)
+    new Uint8Array(this.memory.buffer, FIRST_ROW).set(rows)
+  }
+
   /** The distances of the first so many rows to a vector. They hold until anything else is asked. */
   to(vector: Uint8Array, rows: number, mostDifference: number): Uint16Array {
     this.makeRoom(rows)

@@ -9,7 +9,7 @@ export interface Neighbour {
   readonly nearness: Nearness
 }
 
-/** Vectors that were written down: one after the other, and whether each slot has one. */
+/** Vectors that were written down: the rows of `DistanceRows`, and whether each slot has one. */
 export interface SavedVectors {
   readonly rows: Uint8Array
   readonly has: Uint8Array
@@ -18,45 +18,54 @@ export interface SavedVectors {
 /** The feature vectors of all sounds by slot. */
 export class Vectors {
   private readonly rows = new DistanceRows()
-  private readonly has: boolean[] = []
+  /** 1 for each slot that has a vector. */
+  private has: Uint8Array = new Uint8Array(1024)
+  /** One above the highest slot that has ever had one. */
+  private size = 0
 
   set(slot: number, vector: Uint8Array): void {
     if (vector.length !== FEATURES) return
     this.rows.set(slot, vector)
-    this.has[slot] = true
+    if (slot >= this.has.length) {
+      const larger = new Uint8Array(Math.ceil(slot * 1.5) + 1)
+      larger.set(this.has)
+      this.has = larger
+    }
+    this.has[slot] = 1
+    this.size = Math.max(this.size, slot + 1)
   }
 
   get(slot: number): Uint8Array | undefined {
-    return this.has[slot] ? this.rows.get(slot, FEATURES).slice() : undefined
+    return this.has[slot] === 1 ? this.rows.get(slot, FEATURES).slice() : undefined
   }
 
   /** All that is here, to be written down. */
   save(): SavedVectors {
-    const has = Uint8Array.from(this.has, known => known ? 1 : 0)
-    const rows = new Uint8Array(has.length * FEATURES)
-    has.forEach((known, slot) => known && rows.set(this.rows.get(slot, FEATURES), slot * FEATURES))
-    return { rows, has }
+    return { rows: this.rows.save(this.size), has: this.has.slice(0, this.size) }
   }
 
   /** Takes up what was written down. */
   restore({ rows, has }: SavedVectors): void {
-    // The last one first, so that there is room for all at once.
-    for (let slot = has.length - 1; slot >= 0; slot--) if (has[slot] === 1) this.set(slot, rows.subarray(slot * FEATURES, (slot + 1) * FEATURES))
+    this.rows.restore(rows)
+    this.has = has
+    this.size = has.length
   }
 
   /** The nearest of some sounds to a vector, the nearest first; of equally near ones the lower slot. */
   nearest(vector: Uint8Array, among: Bits, most: number): Neighbour[] {
-    const distances = this.rows.to(vector, this.has.length, MOST_DIFFERENCE)
-    const slots: number[] = []
+    const { has } = this
+    const distances = this.rows.to(vector, this.size, MOST_DIFFERENCE)
     const counts = new Uint32Array(FEATURES * MOST_DIFFERENCE + 1)
     among.each((slot) => {
-      if (!this.has[slot]) return
-      slots.push(slot)
-      counts[distances[slot]!]!++
+      if (has[slot] === 1) counts[distances[slot]!]!++
     })
     const limit = limitOf(counts, most)
+    const slots: number[] = []
+    among.each((slot) => {
+      if (has[slot] === 1 && distances[slot]! <= limit) slots.push(slot)
+    })
     // Of one distance the lower slots come first, since slots come in order and sorting keeps it.
-    return slots.filter(slot => distances[slot]! <= limit).sort((a, b) => distances[a]! - distances[b]!).slice(0, most)
+    return slots.sort((a, b) => distances[a]! - distances[b]!).slice(0, most)
       .map(slot => ({ slot, nearness: nearness(vector, this.rows.get(slot, FEATURES)) }))
   }
 }
