@@ -63,7 +63,7 @@ test('what is chosen beyond the rows in the page goes to the tray and onto pads 
   expect(await tray.getByRole('option').count()).toBeLessThan(60)
   await page.keyboard.press('p')
   await page.getByText('Strokes and takes of one instrument share a pad').click()
-  await page.getByRole('spinbutton', { name: 'First note' }).fill('0')
+  await page.getByRole('textbox', { name: 'First note' }).fill('0')
   await page.keyboard.press('Tab')
   await expect(page.getByRole('status', { name: 'What becomes of the kit' })).toContainText(`${found - 128} sounds stay away.`)
   await page.getByRole('button', { name: 'Put 128 sounds on 128 pads' }).click()
