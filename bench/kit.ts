@@ -112,7 +112,7 @@ async function placing(page: Page, server: RunningServer, yardstick: Figure['yar
   for (let i = 0; i < 8; i++) await page.keyboard.press('Shift+PageDown')
   await page.keyboard.press('Shift+P')
   await page.getByText('Strokes and takes of one instrument share a pad').click()
-  await page.getByRole('spinbutton', { name: 'First note' }).fill('0')
+  await page.getByRole('textbox', { name: 'First note' }).fill('0')
   await page.keyboard.press('Tab')
   const first = await fromClick(page, 'emporion:kit-playable', () => page.getByRole('button', { name: /^Put \d+ sounds on \d+ pads$/ }).click())
   await page.keyboard.press('2')
@@ -123,7 +123,7 @@ async function placing(page: Page, server: RunningServer, yardstick: Figure['yar
   await page.waitForTimeout(500)
   await page.getByRole('grid', { name: 'Sounds' }).focus()
   await page.keyboard.press('Shift+P')
-  await page.getByRole('spinbutton', { name: 'First note' }).fill('0')
+  await page.getByRole('textbox', { name: 'First note' }).fill('0')
   await page.keyboard.press('Tab')
   const again = await fromClick(page, 'emporion:kit-playable', () => page.getByRole('button', { name: /^Put \d+ sounds on \d+ pads$/ }).click())
   return [

@@ -179,7 +179,7 @@ try {
   await page.getByRole('button', { name: 'Begin with Hand percussion, 24 roles' }).click()
   await pause(800)
   await page.getByRole('button', { name: 'Side kit' }).click()
-  await page.getByRole('region', { name: 'Side kit' }).locator('.el-select').click()
+  await page.getByRole('region', { name: 'Side kit' }).locator('.el-select.choose').click()
   await page.getByRole('option', { name: /^Night ferry/ }).last().click()
   await pause(1200)
   await page.getByRole('listbox', { name: /^Pads of/ }).getByRole('option').nth(3).click()

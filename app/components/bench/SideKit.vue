@@ -104,7 +104,8 @@ const outcome = computed(() => {
 <style scoped>
 .side { display: flex; flex-direction: column; flex: 1; min-height: 0; }
 .tools { display: flex; align-items: center; gap: 8px; padding: 5px 12px; font-size: 12px; }
-.choose { width: 240px; }
+.choose { flex: 1; min-width: 160px; }
+.place { flex: none; width: 170px; }
 .pads { flex: 1; min-height: 0; overflow-y: auto; display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); align-content: start; gap: 0 12px; padding: 0 12px 6px; }
 .pad { display: grid; grid-template-columns: 28px 18px minmax(0, 1fr) auto; align-items: center; gap: 5px; height: 26px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 12px; cursor: default; user-select: none; }
 .chosen { background: var(--chosen); }
