@@ -112,7 +112,8 @@ testHarbour('a kit from pads of two others: sounds come along, choke groups and 
   await page.goto(`${studio.server.url}/bench`)
   await page.getByRole('button', { name: 'New kit…' }).click()
   await page.getByRole('button', { name: 'Begin an empty kit' }).click()
-  await expect(page.getByRole('textbox', { name: 'Name of the kit' })).toHaveValue('New kit')
+  // The empty one above is called "New kit".
+  await expect(page.getByRole('textbox', { name: 'Name of the kit' })).toHaveValue('New kit 2')
   await page.getByRole('button', { name: 'Side kit' }).click()
   const beside = async (name: string) => {
     await choice(page.getByRole('region', { name: 'Side kit' }), 'Kit beside this one').click()
