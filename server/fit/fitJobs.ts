@@ -30,24 +30,11 @@ import { readForeign } from './foreign'
 import { kitOfStudio } from './kitOfStudio'
 import type { Steering } from './loadedKit'
 import { KitAudio, measureFrom, measureKit } from './measures'
+import { steeringOf } from './steering'
 import type { FitSpec, ForeignSpec, HeardFit, HearSpec, ReadForeign, WriteSpec, WrittenFit, WrittenFits } from './spec'
 
 const HEARD_RATE = 48_000
 const HEARD_LONGEST_SECONDS = 30
-
-function steeringOf({ signal, report }: JobContext, unit: string): Steering {
-  const meter = new ProgressMeter(unit)
-  let before = 0
-  return {
-    signal,
-    onStep: (done, total, at, bytes) => {
-      meter.setTotal(total)
-      meter.add(Math.max(0, done - before), bytes)
-      before = done
-      report(meter.progress(at))
-    },
-  }
-}
 
 /** Measures a kit for a target; the measures lie in a file of the cache, since they are many. */
 export async function measureJob({ kit, target }: Pick<FitSpec, 'kit' | 'target'>, context: JobContext): Promise<{ id: string }> {

@@ -98,7 +98,7 @@ defineExpose({ focus: () => field.value?.focus() })
       {{ problem }}
     </p>
     <p v-else-if="folder" class="quiet problem">
-      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here.<template v-if="!isToWrite"> Folders inside are brought in with it.</template>
+      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here.<template v-if="!isToWrite"> Folders inside are brought in with it.</template>{{ ' ' }}
       <template v-for="root in folder.roots" :key="root">
         <a href="#" @click.prevent="enter(root)">{{ root }}</a>{{ ' ' }}
       </template>
