@@ -95,7 +95,7 @@ export function shareStems(kit: Kit, { notes }: Pick<PlayedPattern, 'notes'>, pl
 export const NAME_PARTS = ['number', 'pattern', 'kit', 'pad', 'name', 'kind', 'note', 'tempo'] as const
 export type NamePart = typeof NAME_PARTS[number]
 
-/** Parts that are words; of those none is said that another one says already. */
+/** Parts that are words. One whose words another part contains is left out of the name. */
 const WORDS: ReadonlySet<NamePart> = new Set(['pattern', 'kit', 'name', 'kind'])
 
 /** The name of a stem's file, without its ending: those parts that are known, in the order that was chosen. */

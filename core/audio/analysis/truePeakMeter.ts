@@ -11,7 +11,7 @@ export class TruePeakMeter {
   private filled = BEFORE
   private highest: number
 
-  /** @param floor what lies below it is of no interest and passed over: no lower peak is told */
+  /** @param floor the lowest peak that is reported: anything below it is skipped */
   constructor(channels: number, floor: number) {
     this.highest = floor
     this.lines = Array.from({ length: channels }, () => new Float32Array(BEFORE + CHUNK_FRAMES + BEHIND))
