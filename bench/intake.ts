@@ -11,7 +11,7 @@ import { makeLibrary } from '../tests/helpers/madeLibrary'
 import { startServer, type RunningServer } from '../tests/helpers/server'
 import { percentile, timed, type Figure } from './measure'
 
-const FILES = 5000
+const FILES = Number(process.env.EMPORION_BENCH_FILES ?? 5000)
 const FLAC_EVERY = 10
 const ROUNDS = 3
 const UNCHANGED = 100_000

@@ -9,6 +9,7 @@ import { useAfterResult } from '../composables/useAfterResult'
 import { useCommands } from '../composables/useCommands'
 import { counted, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
+import { useFocusAfter } from '../composables/useFocusAfter'
 import { useMarks } from '../composables/useMarks'
 import { useSoundActions } from '../composables/useSoundActions'
 import { useSoundCursor } from '../composables/useSoundCursor'
@@ -80,6 +81,8 @@ function back(): void {
   if (tryOut.isOn) tryOut.end()
   else library.clearFilters()
 }
+
+useFocusAfter(() => tryOut.isOn, () => table.value?.focus())
 
 function press(index: number, event: MouseEvent): void {
   table.value?.focus()

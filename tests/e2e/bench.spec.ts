@@ -262,6 +262,32 @@ testHarbour('layers: split, dragged by keys, in turn, alternates; a gap is told 
   await expect(cell(row(page, 'A1'), 'Layers')).toHaveText('3/3')
 })
 
+testHarbour('with the layers open, of alternates only the chosen one and those beside it are fetched', async ({ page, studio }) => {
+  const names = ['BD', 'SD', 'CP', 'RS'].flatMap(kind => [1, 2, 3].map(i => `HBR_${kind}_00${i}`))
+  await benchWith(page, studio, names, { type: 'alternates', padIndex: 0 })
+  await page.getByRole('button', { name: 'Layers', exact: true }).click()
+  const value = page.getByRole('slider', { name: 'Value that chooses' })
+  await expect(value).toBeVisible()
+  const fetched = new Set<string>()
+  // One by one, or several by one request.
+  page.on('request', (request) => {
+    const path = new URL(request.url()).pathname
+    if (path === '/api/audio') for (const hash of (request.postDataJSON() as { hashes: string[] }).hashes) fetched.add(hash)
+    else if (path.startsWith('/api/audio/')) fetched.add(path.slice('/api/audio/'.length))
+  })
+  await page.reload()
+  await expect(value).toBeVisible()
+  await expect.poll(() => fetched.size).toBe(2)
+  await value.focus()
+  await page.keyboard.press('End')
+  await expect(cell(row(page, 'A1'), 'Layers')).toHaveText('12/12')
+  await expect.poll(() => fetched.size).toBe(4)
+  // An alternate has eleven values at most.
+  for (let i = 0; i < 11; i++) await page.keyboard.press('ArrowLeft')
+  await expect(cell(row(page, 'A1'), 'Layers')).toHaveText('11/12')
+  await expect.poll(() => fetched.size).toBe(5)
+})
+
 testDemo('trim and slice: one hit only, tails cut, slices on the pads that follow; the sound stays whole', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await find(page, 'is=several-hits -in=loops sounds>0.5')

@@ -58,6 +58,15 @@ testDemo('a stranger finds a short dark kick that is not clipped nor from the lo
   await page.keyboard.press('Escape')
   await expect(tryOut).toBeHidden()
   await expect(kept.locator('.pad-name')).toHaveText(name!)
+
+  // Kept by the bar's own button, the keys are back in the list.
+  await page.keyboard.press('v')
+  await page.keyboard.press('ArrowDown')
+  await expect(tryOut).toContainText('in place of')
+  await tabTo(page, tryOut.getByRole('button', { name: 'Keep it on A1' }))
+  await page.keyboard.press('Enter')
+  await expect(tryOut).toBeHidden()
+  await expect(page.getByRole('grid', { name: 'Sounds' })).toBeFocused()
 })
 
 testHarbour('keys that are faster than the answer are for what was asked for', async ({ page, studio }) => {
@@ -142,6 +151,47 @@ testQuay('a search is kept under a name with its live count, and what is searche
   await expect(offers.getByRole('option', { name: /Every tom/ })).toContainText(String(toms))
   await offers.getByRole('option', { name: /Every tom/ }).click()
   await expect.poll(() => countOf(page)).toBe(toms)
+})
+
+testQuay('Escape hides the offers until something is typed, Enter on a kept search leaves the line as it is, Ctrl+A takes tokens too', async ({ page, studio }) => {
+  await page.goto(studio.server.url)
+  await search(page, 'kind=tom')
+  await page.keyboard.press('Control+s')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Every tom')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('The search "Every tom" is kept.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(tokens(page)).toHaveCount(0)
+  const offers = page.getByRole('listbox', { name: 'What it could become' })
+
+  await page.keyboard.press('/')
+  await expect(offers).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(offers).toBeHidden()
+  await expect(line(page)).toBeFocused()
+  await page.keyboard.type('k')
+  await expect(offers).toBeVisible()
+  await page.keyboard.press('Backspace')
+  await expect(offers).toContainText('Every tom')
+
+  await page.keyboard.press('ArrowDown')
+  await expect(offers.getByRole('option', { name: /Every tom/ })).toHaveAttribute('aria-selected', 'true')
+  await page.keyboard.press('Enter')
+  await expect(tokens(page)).toHaveText(['kind=tom'])
+  await expect(offers).toBeHidden()
+  await page.keyboard.press('Enter')
+  await expect(tokens(page)).toHaveText(['kind=tom'])
+  await expect(line(page)).toHaveValue('')
+  await expect(page.getByRole('grid', { name: 'Sounds' })).toBeFocused()
+
+  await page.keyboard.press('/')
+  await page.keyboard.type('low')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('kind=snare')
+  await page.keyboard.press('Enter')
+  await expect(tokens(page)).toHaveText(['kind=snare'])
+  await expect(line(page)).toHaveValue('')
 })
 
 testDemo('what is offered, and what is wrong with a search, lies over the list', async ({ page, studio }) => {

@@ -3,6 +3,7 @@ import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
 import { counted, lufs, seconds, signedDb } from '../../composables/useFormat'
+import { useFocusAfter } from '../../composables/useFocusAfter'
 import { say, saying } from '../../composables/useSay'
 import { alternateCandidates, listedCandidates, searchCandidates, type Candidate, type CandidateList } from '../../stores/candidates'
 import { useKit } from '../../stores/kit'
@@ -91,10 +92,7 @@ function keep(): void {
 
 // What had the keys is gone with the list.
 const beginButton = useTemplateRef<{ $el: HTMLElement }>('beginButton')
-watch(() => tryOut.isOn, async (isOn) => {
-  await nextTick()
-  if (!isOn && (document.activeElement === document.body || document.activeElement === null)) beginButton.value?.$el.focus()
-}, { flush: 'post' })
+useFocusAfter(() => tryOut.isOn, () => beginButton.value?.$el.focus())
 
 function keydown(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
