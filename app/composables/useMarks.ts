@@ -39,6 +39,7 @@ export function useMarks() {
   function done(ask: () => Promise<MarkAnswer>): Promise<MarkEdit | undefined> {
     return saying(async () => {
       const answer = await ask()
+      if ('nothing' in answer) return void say(answer.nothing)
       return 'edit' in answer ? answer.edit : jobs.finished<MarkEdit>(answer.job)
     })
   }

@@ -51,12 +51,16 @@ export async function applyMarks(db: Database, before: readonly Mark[], after: r
   return { title, count: after.length }
 }
 
-/** The step that undoing, or redoing, would take next. @throws EmporionError `not-found` when there is none */
-export async function nextStep(db: Database, redo: boolean): Promise<MarkEdit> {
+/** The step that undoing, or redoing, would take next; undefined when there is none. */
+export async function nextStep(db: Database, redo: boolean): Promise<MarkEdit | undefined> {
   const [next] = await db.select({ title: sql<string>`min(${handEdits.title})`, count: sql`sum(${handEdits.count})`.mapWith(Number) }).from(handEdits)
     .where(eq(handEdits.undone, redo)).groupBy(handEdits.step).orderBy(redo ? asc(handEdits.step) : desc(handEdits.step)).limit(1)
-  if (!next) throw new EmporionError('not-found', redo ? 'There is nothing to do again.' : 'There is nothing to undo: nothing has been set by hand yet.')
   return next
+}
+
+/** Why there is no step to take. */
+export function whyNoStep(redo: boolean): string {
+  return redo ? 'There is nothing to do again.' : 'There is nothing to undo: nothing has been set by hand yet.'
 }
 
 /** Takes the last step back. @throws EmporionError `not-found` when there is none */
@@ -71,6 +75,7 @@ export function redoMarks(db: Database, each?: EachPart): Promise<MarkEdit> {
 
 async function turnStep(db: Database, redo: boolean, each: EachPart = () => undefined): Promise<MarkEdit> {
   const turned = await nextStep(db, redo)
+  if (!turned) throw new EmporionError('not-found', whyNoStep(redo))
   const [first] = await db.select({ step: handEdits.step }).from(handEdits).where(eq(handEdits.undone, redo)).orderBy(redo ? asc(handEdits.step) : desc(handEdits.step)).limit(1)
   for (let done = 0; ;) {
     each(done, turned.count)

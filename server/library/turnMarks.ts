@@ -1,14 +1,17 @@
 import type { JobView } from '../jobs/types'
 import type { Studio } from '../studio/studio'
-import { MOST_AT_ONCE, nextStep, redoMarks, undoMarks, type MarkEdit } from './marks'
+import { MOST_AT_ONCE, nextStep, redoMarks, undoMarks, whyNoStep, type MarkEdit } from './marks'
 import { counted } from '../../core/wording'
 
-/** What came of setting something by hand: it is done, or a job does it. */
-export type MarkAnswer = { readonly edit: MarkEdit } | { readonly job: JobView }
+/** What came of setting something by hand: it is done, a job does it, or there was nothing to do, and why. */
+export type MarkAnswer = { readonly edit: MarkEdit } | { readonly job: JobView } | { readonly nothing: string }
 
 /** Takes the last step back or does it again, by a job where it changed many sounds. */
 export async function turnMarks({ db, jobs, events }: Pick<Studio, 'db' | 'jobs' | 'events'>, redo: boolean): Promise<MarkAnswer> {
-  const { title, count } = await nextStep(db, redo)
+  const next = await nextStep(db, redo)
+  // Pressing a key once too often is no error.
+  if (!next) return { nothing: whyNoStep(redo) }
+  const { title, count } = next
   if (count > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'unmark', redo, title: `${redo ? 'Do again' : 'Take back'} for ${counted(count, 'sound')}: ${title}` }) }
   const edit = await (redo ? redoMarks(db) : undoMarks(db))
   events.send({ type: 'library' })
