@@ -20,8 +20,8 @@ const USAGE = `usage: ./emporion convert KIT --to TARGET --out DIR [--preset NAM
        [--numbering "${NUMBERINGS.join('|')}"] [--without-missing] [--strict] [--data DIR] [--json] [--dry-run]
 
 KIT is the name of a preset in the vault, or a kit package, an SFZ, SoundFont or DLS file, an archive, or a folder.
---preset chooses one of a bank or collection, by its name, bank:program, or number from 1.
---strict ends with 1 where a sample was dropped, left out or missing; what could be written is written all the same.
+--preset chooses one of a bank, a collection or several SFZ files, by its name, bank:program, path, or number from 1.
+--strict ends with 1 where a sample was dropped, left out or missing, or a part of the kit could not be read; what could be written is written all the same.
 Ends with 0, or 1 where something went wrong on the way, 2 where the arguments were not understood, 3 where something
 is not there, 4 where it can't be read, 5 where it can't fit, 6 where the disk is full.`
 
@@ -71,7 +71,7 @@ async function convert(kit: string, target: string, values: Values): Promise<num
         for (const { pad, sound, state } of fitted.lost) console.log(`${pad} ${sound}: ${state}`)
         for (const name of fitted.missing) console.log(`${name}: missing`)
       }
-      return values.strict && fitted.lost.length + fitted.missing.length > 0 ? 1 : 0
+      return values.strict && fitted.lost.length + fitted.missing.length + loaded.lost > 0 ? 1 : 0
     }
     const { plan, loaded: whole, missing } = await planKit(loaded, asked, steering)
     const changes = plan.rows.flatMap(row => changesOf(whole.kit, row).map(change => ({ pad: padLabel(row.padIndex), sound: whole.kit.pads[row.padIndex]!.layers[row.unit.layers[0]!]!.sound.name, ...change })))
@@ -83,7 +83,7 @@ async function convert(kit: string, target: string, values: Values): Promise<num
       for (const { what } of plan.told) console.log(what)
     }
     refuseShortfalls(whole.kit.name, plan, asked.target)
-    return values.strict && plan.rows.some(row => row.state !== 'kept') ? 1 : 0
+    return values.strict && (loaded.lost > 0 || plan.rows.some(row => row.state !== 'kept')) ? 1 : 0
   }
   finally {
     await loaded.close()

@@ -1,5 +1,5 @@
 import { fromDb } from '~~/core/audio/level'
-import { velocityGain } from '~~/core/kit/voices'
+import { velocityGain } from '~~/core/kit/velocity'
 import type { HeardSound } from './bufferCache'
 import { useOutput } from './output'
 

@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
-import { MOST_ALTERNATES, MOST_PADS, playingSoundsOf, soundsOf, valuesBeside, type Kit } from '~~/core/kit/document'
+import { MOST_LAYERS, MOST_PADS, playingSoundsOf, soundsOf, valuesBeside, type Kit } from '~~/core/kit/document'
 import type { EnginePlace } from '../audio/kit.worklet'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
 import { api } from '../composables/useApi'
@@ -11,7 +11,7 @@ const SHOWN_EVERY_MS = 50
 /** What changes in the library during a scan is looked at no more often. */
 const LOOK_REST_MS = 300
 const LOOK_AGAIN_MS = 2000
-const MOST_ASKED = MOST_PADS * MOST_ALTERNATES
+const MOST_ASKED = MOST_PADS * MOST_LAYERS
 const ONLY_HELD = 'Its file is gone. It is heard from what this page still holds of it.'
 
 /** Makes of the kit what is heard in its place. */

@@ -10,7 +10,7 @@ import { bakeUnit, type Audio, type Baking } from './bake'
 import { peakOf } from './measure'
 import { sampleKey, type FitPlan, type PlanRow } from './plan'
 import { reshape } from './reshape'
-import { keptGroups, type PadUnits } from './units'
+import { chokeOn, keptGroups, placedCents, type PadUnits } from './units'
 
 /** A kit made for its target, where each pad went, and by how much all was lowered. */
 export interface Applied {
@@ -32,7 +32,7 @@ export interface ToApply {
 
 /** What of a pad goes into its samples for a target. */
 export function bakingOf(target: Target, { baked, bakesPan }: PadUnits): Baking {
-  return { baked, gain: !holds(target, 'gain'), pan: bakesPan }
+  return { baked, gain: !holds(target, 'gain'), pan: bakesPan, placesNote: !holds(target, 'note ranges') }
 }
 
 /** Carries out a plan: makes the samples, and the kit that plays them on the target. */
@@ -82,6 +82,10 @@ export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample 
     gainDb: holds(target, 'gain') ? kit.gainDb : 0,
     polyphony: Math.min(kit.polyphony, target.polyphony ?? kit.polyphony),
     target: target.id,
+    articulations: holds(target, 'articulations') ? kit.articulations : [],
+    articulation: holds(target, 'articulations') ? kit.articulation : null,
+    articulationController: null,
+    groupPolyphony: holds(target, 'group polyphony') ? kit.groupPolyphony.flatMap(({ group, voices }) => groups.has(group) ? [{ group: groups.get(group)!, voices }] : []) : [],
     outputs: holds(target, 'outputs') ? kit.outputs : kit.outputs.slice(0, 1),
     pads: Array.from({ length: count }, (_, slot) => bySlot.get(slot) ?? { ...emptyPad(Math.min(127, fixed ? target.notes.first + slot : 36 + slot % 92)), output: kit.outputs[0]!.id }),
   }
@@ -117,10 +121,18 @@ function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows
   const has = (feature: Parameters<typeof holds>[1]) => holds(target, feature)
   const isGated = has('gated') && pad.play === 'gated'
   const own = rows.filter(row => row.padIndex === place.padIndex)
-  const layers = kept.map(({ row, sound }) => layerFor(pad, row, sound, own, target, baked.has('tune')))
+  const layers = kept.map(({ row, sound }) => layerFor(pad, row, sound, own, target, units))
+  const hasRange = has('note ranges')
+  const { chokeGroup, chokedBy, chokeSeconds } = chokeOn(pad, target)
+  const groupOn = (group: number) => groups.get(group) ?? []
   return {
     ...emptyPad(place.toNote),
+    // What plays over a range stays where it is: its pitches go with its notes.
+    ...hasRange && pad.range ? { note: pad.note, range: pad.range } : {},
     name: pad.name, role: pad.role,
+    ...has('velocity curve') ? { velocityTrack: pad.velocityTrack, velocityCurve: pad.velocityCurve } : {},
+    articulation: has('articulations') ? pad.articulation : null,
+    alternateController: has('alternates') ? pad.alternateController : null,
     gainDb: has('gain') ? pad.gainDb : 0,
     pan: bakesPan || !has('pan') ? 0 : pad.pan,
     tuneCents: baked.has('tune') ? 0 : pad.tuneCents,
@@ -128,7 +140,9 @@ function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows
     envelope: baked.has('envelope') ? { ...PLAIN_ENVELOPE, releaseSeconds: pad.envelope.releaseSeconds } : pad.envelope,
     filter: baked.has('filter') ? null : pad.filter,
     driveDb: baked.has('drive') ? 0 : pad.driveDb,
-    chokeGroup: pad.chokeGroup === null ? null : groups.get(pad.chokeGroup) ?? null,
+    chokeGroup: chokeGroup === null ? null : groups.get(chokeGroup) ?? null,
+    chokedBy: chokedBy && chokedBy.flatMap(groupOn),
+    chokeSeconds,
     polyphony: has('pad polyphony') ? pad.polyphony : null,
     output: has('outputs') ? pad.output : kit.outputs[0]!.id,
     alternate: has('alternates') ? pad.alternate : null,
@@ -136,7 +150,7 @@ function padFor(kit: Kit, target: Target, place: Arranged, units: PadUnits, rows
   }
 }
 
-function layerFor(pad: Pad, row: PlanRow, sound: Layer['sound'], rows: readonly PlanRow[], target: Target, isTuned: boolean): Layer {
+function layerFor(pad: Pad, row: PlanRow, sound: Layer['sound'], rows: readonly PlanRow[], target: Target, { baked, bakesPan }: PadUnits): Layer {
   const [only] = row.unit.layers
   const layer = pad.layers[only!]!
   const isMix = row.unit.layers.length > 1
@@ -146,11 +160,17 @@ function layerFor(pad: Pad, row: PlanRow, sound: Layer['sound'], rows: readonly 
   const lowVelocity = Math.min(row.unit.lowVelocity, ...stoodIn.map(other => other.unit.lowVelocity))
   const highVelocity = Math.max(row.unit.highVelocity, ...stoodIn.map(other => other.unit.highVelocity))
   return {
-    sound, lowVelocity, highVelocity,
+    sound,
+    pan: bakesPan || isMix || !holds(target, 'pan') ? null : layer.pan,
+    envelope: baked.has('envelope') ? null : layer.envelope,
+    filter: baked.has('filter') ? null : layer.filter,
+    notes: holds(target, 'note ranges') ? layer.notes : null,
+    lowVelocity, highVelocity,
     fadeInVelocities: fades ? layer.fadeInVelocities : 0, fadeOutVelocities: fades ? layer.fadeOutVelocities : 0,
     turn: row.unit.turn,
+    chance: holds(target, 'chance') ? layer.chance : null,
     gainDb: holds(target, 'gain') && !isMix ? layer.gainDb : 0,
-    tuneCents: isTuned ? 0 : layer.tuneCents,
+    tuneCents: baked.has('tune') ? 0 : layer.tuneCents + placedCents(pad, layer, target),
     reverse: false, startFrame: 0, endFrame: sound.frames, fadeInFrames: 0, fadeOutFrames: 0,
   }
 }

@@ -6,7 +6,8 @@ import type { SampleMeasure } from './measure'
 import { leavingCosts } from './leaving'
 import { waysOfPad, type PadChoice, type UnitChoice } from './padChoices'
 import { holds, isLossless, type Target } from './target'
-import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
+import { settingsOf } from '../kit/voices'
+import { placedCents, toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
 import { overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
 import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
 
@@ -128,12 +129,16 @@ export function sampleKey(kit: Kit, unit: Unit, { padIndex, baked, bakesPan }: P
   const pad = kit.pads[padIndex]!
   const isMix = unit.layers.length > 1
   const layers = unit.layers.map((index) => {
-    const { sound, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, gainDb, tuneCents } = pad.layers[index]!
-    return [sound.id, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, holds(target, 'gain') && !isMix ? 0 : gainDb, baked.has('tune') ? tuneCents + pad.tuneCents : 0]
+    const layer = pad.layers[index]!
+    const { sound, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, gainDb, tuneCents } = layer
+    const { pan, envelope, filter } = settingsOf(pad, layer)
+    return [
+      sound.id, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, holds(target, 'gain') && !isMix ? 0 : gainDb, baked.has('tune') ? tuneCents + pad.tuneCents + placedCents(pad, layer, target) : 0,
+      bakesPan ? pan : 0, baked.has('filter') ? filter : 0, baked.has('envelope') ? envelope : 0,
+    ]
   })
   return JSON.stringify([
-    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, bakesPan ? pad.pan : 0,
-    baked.has('filter') ? pad.filter : 0, baked.has('drive') ? pad.driveDb : 0, baked.has('envelope') ? pad.envelope : 0,
+    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, baked.has('drive') ? pad.driveDb : 0,
   ])
 }
 

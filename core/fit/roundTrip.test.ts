@@ -62,7 +62,7 @@ const kitsOfAny = (all: typeof hits, starts: readonly number[]) => fc.array(padO
 
 /** What a hit starts, in figures that do not depend on how sounds are named or pads numbered. */
 function heard(kit: Kit, audio: Levels, note: number, velocity: number, counts: HitCounts): { starts: VoiceStart[], counted: readonly string[] } {
-  const { starts, counted } = noteOn(kit, [], note, velocity, counts)
+  const { starts, counted } = noteOn(kit, [], note, velocity, { hits: counts })
   // A format may store a sample lower and play it higher: what counts is how loud it comes.
   const scaled = starts.map((start) => {
     const level = levelOf(audio.get(start.soundId)!.channels)

@@ -6,9 +6,10 @@ import { PART_NAMES } from '../formats/samples/naming'
 /** The version of the target document that this code writes. */
 export const TARGET_SCHEMA_VERSION = 1
 
-/** What a target can do by itself with a sound; `low-pass` is a filter of that type without a peak, `pan` that of mono sounds. What it cannot is put into the samples where that is possible, and told where it is not. */
+/** What a target can do by itself with a sound; `low-pass` is a filter of that type without a peak, `pan` that of mono sounds, `layer settings` pan, envelope and filter of single layers. What it cannot is put into the samples where that is possible, and told where it is not. */
 export const FEATURES = [
-  'gain', 'pan', 'stereo pan', 'tune', 'filter', 'low-pass', 'drive', 'envelope', 'reverse', 'stacks', 'crossfade', 'alternates', 'chokes', 'gated', 'pad polyphony', 'outputs',
+  'gain', 'pan', 'stereo pan', 'tune', 'filter', 'low-pass', 'drive', 'envelope', 'layer settings', 'reverse', 'stacks', 'crossfade', 'alternates', 'chance', 'note ranges', 'velocity curve',
+  'chokes', 'one-way chokes', 'articulations', 'gated', 'pad polyphony', 'group polyphony', 'outputs',
 ] as const
 export type Feature = typeof FEATURES[number]
 
@@ -69,7 +70,7 @@ export const targetSchema = z.strictObject({
   /** Velocity ranges of a pad. */
   layers: z.int().min(1).max(128),
   /** Takes of one velocity range that follow one another; 1: none. */
-  turns: z.int().min(1).max(16),
+  turns: z.int().min(1).max(128),
   holds: z.array(z.enum(FEATURES)).max(FEATURES.length),
   chokeGroups: z.int().min(0).max(127),
   polyphony: z.int().min(1).max(256).nullable(),

@@ -1,7 +1,12 @@
 import { groupBy } from '../groupBy'
 import { chosenAlternate, type Kit, type Layer, type Pad } from '../kit/document'
+import { firstInForce, isInForce } from '../kit/articulations'
 import { padLabel } from '../kit/padLabel'
+import { settingsOf, trackedCents } from '../kit/voices'
+import { counted, listed } from '../wording'
 import { holds, isLossless, type Feature, type Target } from './target'
+
+const MOST_NAMED = 6
 
 /** One sample of a pad as a target would have it: one layer, or several that sound together and become one. */
 export interface Unit {
@@ -17,7 +22,7 @@ export interface Unit {
 export interface Told {
   /** Null for the kit as a whole. */
   readonly padIndex: number | null
-  readonly feature: Feature | 'kit polyphony' | 'choke groups' | 'pads' | 'velocity ranges'
+  readonly feature: Feature | 'kit polyphony' | 'choke time' | 'choke groups' | 'pads' | 'velocity ranges'
   readonly what: string
 }
 
@@ -38,12 +43,13 @@ export interface PadUnits {
 /** Breaks the filled pads of a kit into the samples that a target would need for them. */
 export function unitsOf(kit: Kit, target: Target): PadUnits[] {
   return kit.pads.flatMap((pad, padIndex) => {
-    if (pad.layers.length === 0) return []
+    if (pad.layers.length === 0 || !isKept(kit, pad, target)) return []
     const told: Told[] = []
     const tell = (feature: Told['feature'], what: string) => void told.push({ padIndex, feature, what })
     const units = isLossless(target) || (pad.alternate !== null && holds(target, 'alternates'))
       ? pad.layers.map(({ lowVelocity, highVelocity, turn }, i) => ({ layers: [i], lowVelocity, highVelocity, turn }))
       : unitsOfPad(pad, target, tell)
+    if (units.length === 0) return []
     tellRest(kit, pad, padIndex, target, tell)
     return [{ padIndex, units: units.toSorted(inOrder), baked: bakedOf(pad, target), bakesPan: bakesPan(pad, target), told }]
   })
@@ -53,7 +59,10 @@ export function unitsOf(kit: Kit, target: Target): PadUnits[] {
 export function toldOfKit(kit: Kit, target: Target): Told[] {
   const told: Told[] = []
   if (target.polyphony !== null && kit.polyphony > target.polyphony) told.push({ padIndex: null, feature: 'kit polyphony', what: `The kit may sound ${kit.polyphony} voices at once; ${target.name} has ${target.polyphony}, and cuts off the oldest.` })
-  const groups = new Set(kit.pads.filter(pad => pad.layers.length > 0 && pad.chokeGroup !== null).map(pad => pad.chokeGroup))
+  const out = kit.pads.flatMap((pad, index) => pad.layers.length > 0 && !isKept(kit, pad, target) ? [padLabel(index)] : [])
+  if (out.length > 0) told.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'sounds' : 'sound'} in another articulation than the one in force; ${target.name} has none, and ${out.length === 1 ? 'it is' : 'they are'} left out.` })
+  if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) told.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a number of voices of ${kit.groupPolyphony.length === 1 ? 'its' : 'their'} own, which ${target.name} does not know.` })
+  const groups = new Set(namedGroups(kit, target))
   if (holds(target, 'chokes') && groups.size > target.chokeGroups) told.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${groups.size} choke groups; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
   return told
 }
@@ -61,9 +70,56 @@ export function toldOfKit(kit: Kit, target: Target): Told[] {
 /** Choke groups in the order of their numbers, as many as a target has. */
 export function keptGroups(kit: Kit, target: Target): ReadonlyMap<number, number> {
   if (!holds(target, 'chokes')) return new Map()
-  const groups = [...new Set(kit.pads.filter(pad => pad.layers.length > 0).flatMap(pad => pad.chokeGroup ?? []))].sort((a, b) => a - b)
+  const groups = [...new Set(namedGroups(kit, target))].sort((a, b) => a - b)
   const isWithin = groups.every(group => group <= target.chokeGroups)
   return new Map(groups.slice(0, target.chokeGroups).map((group, i) => [group, isWithin ? group : i + 1]))
+}
+
+/** All groups that filled pads belong to or are cut by, as the target would have them. */
+function namedGroups(kit: Kit, target: Target): number[] {
+  return kit.pads.filter(pad => pad.layers.length > 0).flatMap((pad) => {
+    const { chokeGroup, chokedBy } = chokeOn(pad, target)
+    return [...chokeGroup === null ? [] : [chokeGroup], ...chokedBy ?? []]
+  })
+}
+
+/**
+ * A pad's choke group and what cuts it, as the target can have it: where groups cut only themselves, what is cut by another group
+ * goes into that one.
+ */
+export function chokeOn({ chokeGroup, chokedBy, chokeSeconds }: Pad, target: Target): Pick<Pad, 'chokeGroup' | 'chokedBy' | 'chokeSeconds'> {
+  if (isLossless(target) || holds(target, 'one-way chokes')) return { chokeGroup, chokedBy, chokeSeconds }
+  return { chokeGroup: chokedBy?.[0] ?? chokeGroup, chokedBy: null, chokeSeconds: 0 }
+}
+
+/** Whether a pad sounds on the target at all: where there are no articulations, only the first one in force is there. */
+function isKept(kit: Kit, pad: Pad, target: Target): boolean {
+  return isLossless(target) || holds(target, 'articulations') || isInForce(firstInForce(kit), pad.articulation)
+}
+
+/** Layers that sound on the notes that a pad has on the target. */
+function playedLayers(pad: Pad, target: Target): number[] {
+  const all = pad.layers.map((_, i) => i)
+  if (holds(target, 'note ranges')) return all
+  return all.filter((i) => {
+    const { notes } = pad.layers[i]!
+    return notes === null || (pad.note >= notes.low && pad.note <= notes.high)
+  })
+}
+
+/** The turn of each layer of a pad on the target: where nothing sounds by chance, such layers take turns. */
+function turnsOn(pad: Pad, target: Target): (number | null)[] {
+  if (holds(target, 'chance')) return pad.layers.map(layer => layer.turn)
+  return pad.layers.map((layer) => {
+    if (layer.turn !== null || layer.chance === null) return layer.turn
+    const rivals = pad.layers.filter(other => other.chance !== null && other.lowVelocity === layer.lowVelocity && other.highVelocity === layer.highVelocity)
+    return [...new Set(rivals.map(other => other.chance!.low))].sort((a, b) => a - b).indexOf(layer.chance.low) + 1
+  })
+}
+
+/** Cents that are put into the tuning of a layer because the target has one note for its pad. */
+export function placedCents(pad: Pad, layer: Layer, target: Pick<Target, 'holds'>): number {
+  return holds(target, 'note ranges') ? 0 : trackedCents(pad, layer, pad.note)
 }
 
 /** Softest first, those of one range side by side. */
@@ -80,16 +136,17 @@ function unitsOfPad(pad: Pad, target: Target, tell: Tell): Unit[] {
     return [{ layers: [chosen], lowVelocity: 1, highVelocity: 127, turn: null }]
   }
   const ranged = disjoint(pad, target, tell)
-  const byRange = groupBy(pad.layers.map((_, i) => i), i => `${ranged[i]!.low} ${ranged[i]!.high}`)
-  return [...byRange.values()].flatMap((indexes) => {
+  const turns = turnsOn(pad, target)
+  const byRange = groupBy(playedLayers(pad, target), i => `${ranged[i]!.low} ${ranged[i]!.high}`)
+  return [...byRange.values()].flatMap((indexes): Unit[] => {
     const { low: lowVelocity, high: highVelocity } = ranged[indexes[0]!]!
-    const always = indexes.filter(i => pad.layers[i]!.turn === null)
-    const takes = indexes.filter(i => pad.layers[i]!.turn !== null)
-    if (holds(target, 'stacks')) return indexes.map(i => ({ layers: [i], lowVelocity, highVelocity, turn: pad.layers[i]!.turn }))
+    const always = indexes.filter(i => turns[i] === null)
+    const takes = indexes.filter(i => turns[i] !== null)
+    if (holds(target, 'stacks')) return indexes.map((i): Unit => ({ layers: [i], lowVelocity, highVelocity, turn: turns[i] ?? null }))
     // Layers that share a turn sound together; those without one sound with every take.
-    const byTurn = [...groupBy(takes, i => pad.layers[i]!.turn).entries()].sort(([a], [b]) => a! - b!)
+    const byTurn = [...groupBy(takes, i => turns[i]!).entries()].sort(([a], [b]) => a! - b!)
     if (byTurn.length === 0) return [{ layers: always, lowVelocity, highVelocity, turn: null }]
-    return byTurn.map(([turn, own]) => ({ layers: [...always, ...own].sort((a, b) => a - b), lowVelocity, highVelocity, turn }))
+    return byTurn.map(([turn = null, own]) => ({ layers: [...always, ...own].sort((a, b) => a - b), lowVelocity, highVelocity, turn }))
   })
 }
 
@@ -121,33 +178,43 @@ function disjoint(pad: Pad, target: Target, tell: Tell): { low: number, high: nu
 /** Settings that have to go into the samples. Those that are applied before one of them go with it. */
 function bakedOf(pad: Pad, target: Target): ReadonlySet<Baked> {
   if (isLossless(target)) return new Set()
-  const { attackSeconds, decaySeconds } = pad.envelope
+  const own = pad.layers.map(layer => settingsOf(pad, layer))
+  const byLayer = holds(target, 'layer settings')
+  const mayStay = (setting: 'filter' | 'envelope') => byLayer || pad.layers.every(layer => layer[setting] === null)
   const used: Readonly<Record<Baked, boolean>> = {
-    tune: pad.tuneCents !== 0 || pad.layers.some(layer => layer.tuneCents !== 0),
-    filter: pad.filter !== null,
+    tune: pad.tuneCents !== 0 || pad.layers.some(layer => layer.tuneCents !== 0 || placedCents(pad, layer, target) !== 0),
+    filter: own.some(({ filter }) => filter !== null),
     drive: pad.driveDb > 0,
-    envelope: attackSeconds > 0 || decaySeconds !== null,
+    envelope: own.some(({ envelope: { attackSeconds, decaySeconds } }) => attackSeconds > 0 || decaySeconds !== null),
   }
   const isHeld: Readonly<Record<Baked, boolean>> = {
     tune: holds(target, 'tune'),
-    filter: holds(target, 'filter') || (holds(target, 'low-pass') && pad.filter?.type === 'low-pass' && pad.filter.resonanceDb === 0),
+    filter: mayStay('filter') && (holds(target, 'filter') || (holds(target, 'low-pass') && own.every(({ filter }) => filter === null || (filter.type === 'low-pass' && filter.resonanceDb === 0)))),
     drive: holds(target, 'drive'),
-    envelope: holds(target, 'envelope'),
+    envelope: mayStay('envelope') && holds(target, 'envelope'),
   }
   const last = BAKED.findLastIndex(one => used[one] && !isHeld[one])
   return new Set(BAKED.slice(0, last + 1).filter(one => used[one]))
 }
 
 function bakesPan(pad: Pad, target: Target): boolean {
-  if (pad.pan === 0 || target.audio.channels === 1 || isLossless(target)) return false
-  return !holds(target, 'pan') || (!holds(target, 'stereo pan') && pad.layers.some(layer => layer.sound.channels > 1))
+  if (pad.layers.every(layer => settingsOf(pad, layer).pan === 0) || target.audio.channels === 1 || isLossless(target)) return false
+  return !holds(target, 'pan') || (!holds(target, 'layer settings') && pad.layers.some(layer => layer.pan !== null)) || (!holds(target, 'stereo pan') && pad.layers.some(layer => layer.sound.channels > 1))
 }
 
 function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, tell: Tell): void {
   if (isLossless(target)) return
   const label = padLabel(padIndex)
+  const choke = chokeOn(pad, target)
+  const isOneWay = pad.chokedBy !== null && (pad.chokedBy.length !== 1 || pad.chokedBy[0] !== pad.chokeGroup)
+  if (holds(target, 'chokes') && isOneWay && !holds(target, 'one-way chokes')) tell('one-way chokes', `${label} is cut by other groups than its own; on ${target.name} it ${choke.chokeGroup === null ? 'rings on' : `is in group ${choke.chokeGroup}, which cuts both ways`}.`)
+  else if (holds(target, 'one-way chokes') && (pad.chokedBy?.length ?? 0) > 1) tell('one-way chokes', `${label} is cut by ${counted(pad.chokedBy!.length, 'group')}; on ${target.name} by group ${pad.chokedBy![0]} alone.`)
+  if (pad.chokeSeconds > 0 && holds(target, 'chokes') && !holds(target, 'one-way chokes')) tell('choke time', `${label} is cut off over ${pad.chokeSeconds} s; on ${target.name} at once.`)
+  if (pad.range !== null && !holds(target, 'note ranges')) tell('note ranges', `${label} is played by ${counted(pad.range.high - pad.range.low + 1, 'note')}; on ${target.name} by one, at the pitch that it has there.`)
+  if (pad.layers.some(layer => layer.chance !== null) && !holds(target, 'chance')) tell('chance', `Layers of ${label} sound by chance; on ${target.name} they take turns.`)
+  if ((pad.velocityTrack !== 1 || pad.velocityCurve !== null) && !holds(target, 'velocity curve')) tell('velocity curve', `The level of ${label} follows velocity in its own way; on ${target.name} as usual.`)
   if (pad.chokeGroup !== null && !holds(target, 'chokes')) tell('chokes', `${label} is in choke group ${pad.chokeGroup}, which ${target.name} does not know: it rings on.`)
-  else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(pad.chokeGroup)) tell('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
+  else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(choke.chokeGroup ?? pad.chokeGroup)) tell('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
   if (pad.pan !== 0 && target.audio.channels === 1 && !holds(target, 'pan')) tell('pan', `${label} lies ${pad.pan < 0 ? 'left' : 'right'} of the middle; ${target.name} is mono.`)
   if (pad.play === 'gated' && !holds(target, 'gated')) tell('gated', `${label} sounds only while its key is held; on ${target.name} it plays to its end.`)
   if (pad.polyphony !== null && !holds(target, 'pad polyphony')) tell('pad polyphony', `${label} may sound ${pad.polyphony} times at once; ${target.name} has no such limit for a pad.`)

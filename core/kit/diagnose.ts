@@ -5,7 +5,7 @@ import { chosenAlternate, type Kit, type Pad } from './document'
 import { mapPads, setPads } from './edits'
 import { coverageOf } from './layerEdits'
 import { beyondLimits, type Limits } from './limits'
-import { moveToNote, nextFreeNote } from './noteEdits'
+import { moveToNote, nextFreeNote, notesOf } from './noteEdits'
 import { padLabel } from './padLabel'
 import { silencingOf } from './silencing'
 import { turnsOf } from './turns'
@@ -13,7 +13,7 @@ import { turnsOf } from './turns'
 /** Why a pad may be silent or sound wrong. */
 export type Cause =
   | 'muted' | 'not soloed' | 'output unused' | 'gain at zero' | 'velocity gap' | 'velocity doubled' | 'trimmed to nothing' | 'missing sample'
-  | 'choked by itself' | 'note taken twice' | 'stolen by polyphony' | 'beyond the target' | 'empty turn'
+  | 'choked by itself' | 'never choked' | 'out of force' | 'range unplayed' | 'note taken twice' | 'stolen by polyphony' | 'beyond the target' | 'empty turn'
 
 /** One thing found, in words, with the edit that mends it. */
 export interface Finding {
@@ -119,21 +119,41 @@ interface Shared {
 
 function sharedOf(kit: Kit): Shared {
   const filled = kit.pads.flatMap((pad, index) => pad.layers.length > 0 ? [index] : [])
-  return { notes: groupBy(filled, index => kit.pads[index]!.note), groups: groupBy(filled, index => kit.pads[index]!.chokeGroup) }
+  const onNotes = filled.flatMap(index => notesOf(kit.pads[index]!).map(note => ({ note, index })))
+  return {
+    notes: new Map([...groupBy(onNotes, ({ note }) => note)].map(([note, all]) => [note, all.map(({ index }) => index)])),
+    groups: groupBy(filled, index => kit.pads[index]!.chokeGroup),
+  }
+}
+
+/** Pads of two articulations never sound at once. */
+function mayMeet(one: Pad, other: Pad): boolean {
+  return one.articulation === null || other.articulation === null || one.articulation === other.articulation
 }
 
 function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC, shared: Shared): Finding[] {
   const label = padLabel(padIndex)
   const found: Finding[] = []
-  const twins = (shared.notes.get(pad.note) ?? []).filter(index => index < padIndex)
-  if (twins.length > 0) {
+  const doubled = notesOf(pad).filter(note => (shared.notes.get(note) ?? []).some(index => index < padIndex && mayMeet(pad, kit.pads[index]!)))
+  if (doubled.length > 0) {
+    const twins = [...new Set(doubled.flatMap(note => shared.notes.get(note)!))].filter(index => index < padIndex && mayMeet(pad, kit.pads[index]!)).sort((a, b) => a - b)
     const free = nextFreeNote(kit, pad.note)
+    const where = doubled.length === 1 ? `both are on note ${noteLabel(doubled[0]!, middleC)}` : `both are on the notes ${noteLabel(doubled[0]!, middleC)} to ${noteLabel(doubled.at(-1)!, middleC)}`
     found.push({
-      padIndex, cause: 'note taken twice', what: `${label} sounds together with ${twins.map(padLabel).join(', ')}: both are on note ${noteLabel(pad.note, middleC)}.`,
-      mend: free === undefined ? undefined : { label: `Move ${label} to the free note ${noteLabel(free, middleC)}`, edit: now => moveToNote(now, padIndex, free) },
+      padIndex, cause: 'note taken twice', what: `${label} sounds together with ${listed(twins.map(padLabel), MOST_NAMED)}: ${where}.`,
+      mend: free === undefined || pad.range !== null ? undefined : { label: `Move ${label} to the free note ${noteLabel(free, middleC)}`, edit: now => moveToNote(now, padIndex, free) },
     })
   }
-  if (pad.chokeGroup !== null && (shared.groups.get(pad.chokeGroup) ?? []).length < 2) {
+  const unheard = (pad.chokedBy ?? []).filter(group => !shared.groups.has(group))
+  if (unheard.length > 0) {
+    found.push({ padIndex, cause: 'never choked', what: `${label} is to be cut by choke ${unheard.length === 1 ? 'group' : 'groups'} ${listed(unheard.map(String), MOST_NAMED)}, in which no pad is.`, mend: { label: `Cut ${label} by groups that have pads`, edit: now => mapPads(now, [padIndex], one => ({ ...one, chokedBy: one.chokedBy && one.chokedBy.filter(group => !unheard.includes(group)) })) } })
+  }
+  const outside = pad.alternate === null && pad.layers.filter(layer => layer.notes && (layer.notes.high < notesOf(pad)[0]! || layer.notes.low > notesOf(pad).at(-1)!)).length
+  if (outside) found.push({ padIndex, cause: 'range unplayed', what: `${counted(outside, 'layer')} of ${label} ${outside === 1 ? 'has' : 'have'} notes that the pad is not played by.`, mend: { label: `Let all layers of ${label} sound on its notes`, edit: now => mapPads(now, [padIndex], one => ({ ...one, layers: one.layers.map(layer => layer.notes ? { ...layer, notes: null } : layer) })) } })
+  if (pad.articulation !== null && cannotBeChosen(kit, pad.articulation)) found.push({ padIndex, cause: 'out of force', what: `${label} sounds in "${nameOfArticulation(kit, pad.articulation)}" only, which no key and no controller brings into force.`, mend: { label: `Let ${label} sound in all`, edit: now => setPads(now, [padIndex], { articulation: null }) } })
+  const cutsItself = pad.chokedBy === null || (pad.chokeGroup !== null && pad.chokedBy.includes(pad.chokeGroup))
+  const cutsOthers = kit.pads.some(other => other !== pad && other.layers.length > 0 && pad.chokeGroup !== null && other.chokedBy?.includes(pad.chokeGroup))
+  if (pad.chokeGroup !== null && cutsItself && !cutsOthers && (shared.groups.get(pad.chokeGroup) ?? []).length < 2) {
     found.push({ padIndex, cause: 'choked by itself', what: `${label} is alone in choke group ${pad.chokeGroup}: each hit cuts off the one before.`, mend: { label: `Take ${label} out of its choke group`, edit: now => setPads(now, [padIndex], { chokeGroup: null }) } })
   }
   const stack = mostAtOnce(pad)
@@ -149,6 +169,15 @@ function neighbours(kit: Kit, pad: Pad, padIndex: number, middleC: MiddleC, shar
   return found
 }
 
+function cannotBeChosen(kit: Kit, id: string): boolean {
+  const first = kit.articulation ?? kit.articulations[0]?.id
+  return id !== first && kit.articulationController === null && kit.articulations.find(one => one.id === id)?.key === null
+}
+
+function nameOfArticulation(kit: Kit, id: string): string {
+  return kit.articulations.find(one => one.id === id)?.name ?? id
+}
+
 const atOnce = new WeakMap<Pad['layers'], number>()
 
 /** Layers that one hit starts at most. */
@@ -162,7 +191,9 @@ function mostAtOnce(pad: Pad): number {
 function countAtOnce(pad: Pad): number {
   return Math.max(...Array.from({ length: 127 }, (_, i) => {
     const at = pad.layers.filter(layer => i + 1 >= layer.lowVelocity && i + 1 <= layer.highVelocity)
-    return at.filter(layer => layer.turn === null || layer.turn === 1).length
+    const steady = at.filter(layer => (layer.turn === null || layer.turn === 1) && layer.chance === null).length
+    const drawn = at.flatMap(({ chance }) => chance ? [chance] : [])
+    return steady + Math.max(0, ...drawn.map(({ low }) => drawn.filter(chance => low >= chance.low && low < chance.high).length))
   }))
 }
 

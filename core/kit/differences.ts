@@ -13,6 +13,7 @@ export interface Difference {
 const WORDS: Readonly<Record<Exclude<keyof Pad, 'layers'>, string>> = {
   name: 'name', role: 'role', note: 'note', gainDb: 'gain', pan: 'pan', tuneCents: 'tune', play: 'playing', envelope: 'envelope', filter: 'filter', driveDb: 'drive',
   chokeGroup: 'choke group', polyphony: 'voices', output: 'output', muted: 'mute', soloed: 'solo', held: 'hold', notes: 'notes', alternate: 'chosen alternate',
+  range: 'note range', velocityTrack: 'velocity', velocityCurve: 'velocity curve', chokedBy: 'groups that cut it', chokeSeconds: 'choke time', alternateController: 'controller', articulation: 'articulation',
 }
 
 /** What was added, removed and altered between two states of a kit, pad by pad. */
@@ -24,6 +25,8 @@ export function differencesOf(before: Kit, after: Kit): Difference[] {
     before.polyphony !== after.polyphony && 'voices',
     before.target !== after.target && 'target',
     !isEqual(before.outputs, after.outputs) && 'outputs',
+    !isEqual([before.articulations, before.articulation, before.articulationController], [after.articulations, after.articulation, after.articulationController]) && 'articulations',
+    !isEqual(before.groupPolyphony, after.groupPolyphony) && 'voices of groups',
   ].filter(text => text !== false)
   if (kitWide.length > 0) found.push({ what: 'altered', padIndex: null, text: `The kit: ${kitWide.join(', ')}` })
   const most = Math.max(before.pads.length, after.pads.length)

@@ -1,5 +1,6 @@
 import { kindLabel, KINDS } from '../search/kinds'
 import { withoutMarks } from '../search/naming'
+import { withNote } from './noteEdits'
 import {
   emptyPad, FIRST_NOTE, MOST_PAD_NAME, MOST_PADS, PADS_PER_BANK, wholeLayer,
   type Kit, type Layer, type Pad, type SoundRef,
@@ -76,7 +77,7 @@ export function swapPads(kit: Kit, first: number, second: number): Kit {
   const a = kit.pads[first]
   const b = kit.pads[second]
   if (!a || !b || first === second) return kit
-  return { ...kit, pads: kit.pads.with(first, { ...b, note: a.note }).with(second, { ...a, note: b.note }) }
+  return { ...kit, pads: kit.pads.with(first, withNote(b, a.note)).with(second, withNote(a, b.note)) }
 }
 
 /** Adds a bank of 16 pads on the notes that follow; the kit itself when it has 128 pads already. */

@@ -1,4 +1,4 @@
-import { MOST_ALTERNATES, MOST_LAYERS, wholeLayer, type Kit, type Layer, type Pad, type SoundRef } from './document'
+import { MOST_LAYERS, wholeLayer, type Kit, type Layer, type Pad, type SoundRef } from './document'
 import { mapPads } from './edits'
 import { velocityRanges, type ValueRange } from './ranges'
 import { withWholeTurns } from './turns'
@@ -27,18 +27,18 @@ export function coverageOf(pad: Pad): Coverage {
 function coverOver(pad: Pad): Coverage {
   if (pad.layers.length === 0) return { gaps: [], overlaps: [] }
   const velocities = Array.from({ length: 127 }, (_, i) => i + 1)
+  // Which layers sound changes where one of them begins or ends.
+  const notes = new Set(pad.layers.flatMap(layer => layer.notes ? [layer.notes.low, layer.notes.high] : []))
+  const sets = notes.size === 0 ? [pad.layers] : [...notes].map(note => pad.layers.filter(({ notes: own }) => own === null || (note >= own.low && note <= own.high)))
   return {
-    gaps: stretches(velocities.filter(velocity => soundingAt(pad, velocity).length === 0)),
-    overlaps: stretches(velocities.filter(velocity => isDoubled(soundingAt(pad, velocity), velocity))),
+    gaps: stretches(velocities.filter(velocity => sets.some(layers => soundingAt(layers, velocity).length === 0))),
+    overlaps: stretches(velocities.filter(velocity => sets.some(layers => isDoubled(soundingAt(layers, velocity), velocity)))),
   }
 }
 
 /** Puts one more sound on a pad, over all velocities; as one more alternate where it has those. The kit itself when it is full. */
 export function addLayer(kit: Kit, padIndex: number, sound: SoundRef): Kit {
-  return mapPads(kit, [padIndex], (pad) => {
-    const most = pad.alternate === null ? MOST_LAYERS : MOST_ALTERNATES
-    return pad.layers.length >= most ? pad : { ...pad, layers: [...pad.layers, wholeLayer(sound)] }
-  })
+  return mapPads(kit, [padIndex], pad => pad.layers.length >= MOST_LAYERS ? pad : { ...pad, layers: [...pad.layers, wholeLayer(sound)] })
 }
 
 /** Takes a layer off. Turns of those that stay are numbered anew. */
@@ -107,10 +107,10 @@ export function moveBorder(kit: Kit, padIndex: number, from: number, to: number)
   }))
 }
 
-/** Makes a pad choose one of its layers by a value, or, by null, lets them sound by velocity. A pad with more layers than that allows stays as it is. */
+/** Makes a pad choose one of its layers by a value, or, by null, lets them sound by velocity. */
 export function setAlternate(kit: Kit, padIndex: number, value: number | null): Kit {
   return mapPads(kit, [padIndex], (pad) => {
-    if (pad.alternate === value || (value === null && pad.layers.length > MOST_LAYERS)) return pad
+    if (pad.alternate === value) return pad
     return { ...pad, alternate: value === null ? null : Math.max(0, Math.min(127, Math.round(value))) }
   })
 }
@@ -126,14 +126,14 @@ function groupsOf(layers: readonly Layer[]): Layer[][] {
   return [...groups.values()].sort((a, b) => a[0]!.lowVelocity - b[0]!.lowVelocity || a[0]!.highVelocity - b[0]!.highVelocity)
 }
 
-function soundingAt(pad: Pad, velocity: number): Layer[] {
-  return pad.layers.filter(layer => velocity >= layer.lowVelocity && velocity <= layer.highVelocity)
+function soundingAt(layers: readonly Layer[], velocity: number): Layer[] {
+  return layers.filter(layer => velocity >= layer.lowVelocity && velocity <= layer.highVelocity)
 }
 
 function isDoubled(layers: readonly Layer[], velocity: number): boolean {
   const steady = layers.filter(layer => velocity >= layer.lowVelocity + layer.fadeInVelocities && velocity <= layer.highVelocity - layer.fadeOutVelocities)
-  const alone = steady.filter(layer => layer.turn === null).length
-  return alone + (steady.some(layer => layer.turn !== null) ? 1 : 0) > 1
+  const alone = steady.filter(layer => layer.turn === null && layer.chance === null).length
+  return alone + (steady.length > alone ? 1 : 0) > 1
 }
 
 function stretches(values: readonly number[]): ValueRange[] {

@@ -44,6 +44,29 @@ export const MIGRATIONS: readonly Migration[] = [
       })),
     }),
   },
+  {
+    // Version 2 knew no notes but one a pad, no settings of single layers, and no choke but that of a group within itself.
+    from: 2,
+    up: document => ({
+      ...document,
+      schema: 3,
+      articulations: [],
+      articulation: null,
+      articulationController: null,
+      groupPolyphony: [],
+      pads: z.array(z.looseObject({ layers: z.array(z.looseObject({})) })).parse(document.pads).map(pad => ({
+        ...pad,
+        range: null,
+        velocityTrack: 1,
+        velocityCurve: null,
+        chokedBy: null,
+        chokeSeconds: 0,
+        alternateController: null,
+        articulation: null,
+        layers: pad.layers.map(layer => ({ ...layer, pan: null, envelope: null, filter: null, notes: null, chance: null })),
+      })),
+    }),
+  },
 ]
 
 /**

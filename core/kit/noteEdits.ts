@@ -1,11 +1,39 @@
-import type { Kit } from './document'
+import type { Kit, NoteRange, Pad } from './document'
 import { mapPads } from './edits'
 
 const HIGHEST_NOTE = 127
 
+/** The notes on which a pad sounds, from the lowest. */
+export function notesOf({ note, range }: Pick<Pad, 'note' | 'range'>): number[] {
+  return range === null ? [note] : Array.from({ length: range.high - range.low + 1 }, (_, i) => range.low + i)
+}
+
 /** Notes of pads that hold a sound. */
 export function takenNotes(kit: Kit): Set<number> {
-  return new Set(kit.pads.flatMap(pad => pad.layers.length > 0 ? [pad.note] : []))
+  return new Set(kit.pads.flatMap(pad => pad.layers.length > 0 ? notesOf(pad) : []))
+}
+
+/** A pad on another note: its range goes along, as far as there are notes. */
+export function withNote(pad: Pad, note: number): Pad {
+  const by = note - pad.note
+  if (by === 0) return pad
+  const moved = (range: NoteRange): NoteRange => ({ ...range, low: held(range.low + by), high: held(range.high + by), root: held(range.root + by) })
+  return { ...pad, note, range: pad.range && moved(pad.range), layers: pad.layers.some(layer => layer.notes) ? pad.layers.map(layer => layer.notes ? { ...layer, notes: moved(layer.notes) } : layer) : pad.layers }
+}
+
+function held(note: number): number {
+  return Math.max(0, Math.min(HIGHEST_NOTE, note))
+}
+
+/** Spreads a pad over notes, or takes it back to its own by null. Its own note is brought into the range; an empty or crossed range is put right. */
+export function setRange(kit: Kit, padIndexes: readonly number[], change: (pad: Pad) => NoteRange | null): Kit {
+  return mapPads(kit, padIndexes, (pad) => {
+    const range = change(pad)
+    if (range === null) return pad.range === null ? pad : { ...pad, range }
+    const low = held(Math.min(range.low, range.high))
+    const high = held(Math.max(range.low, range.high))
+    return { ...pad, note: Math.max(low, Math.min(high, pad.note)), range: { ...range, low, high, root: held(range.root) } }
+  })
 }
 
 /** The lowest note above one that no pad with a sound has; below it where none is left above; undefined where all 128 are taken. */
@@ -21,8 +49,8 @@ export function nextFreeNote(kit: Kit, above: number): number | undefined {
  */
 export function leaveRoom(kit: Kit, fromNote: number, count: number): Kit {
   const moving = kit.pads.flatMap((pad, index) => pad.layers.length > 0 && pad.note >= fromNote ? [index] : [])
-  if (count < 1 || moving.some(index => kit.pads[index]!.note + count > HIGHEST_NOTE)) return kit
-  const moved = mapPads(kit, moving, pad => ({ ...pad, note: pad.note + count }))
+  if (count < 1 || moving.some(index => Math.max(...notesOf(kit.pads[index]!)) + count > HIGHEST_NOTE)) return kit
+  const moved = mapPads(kit, moving, pad => withNote(pad, pad.note + count))
   const taken = takenNotes(moved)
   const left = [...new Set(moving.map(index => kit.pads[index]!.note))].filter(note => !taken.has(note))
   const inTheWay = moved.pads.flatMap((pad, index) => pad.layers.length === 0 && taken.has(pad.note) ? [index] : [])
@@ -39,5 +67,5 @@ export function moveToNote(kit: Kit, padIndex: number, note: number): Kit {
   const pad = kit.pads[padIndex]
   if (!pad || pad.note === note) return kit
   const empty = kit.pads.flatMap((other, index) => other.note === note && other.layers.length === 0 ? [index] : [])
-  return mapPads(kit, [padIndex, ...empty], (other, index) => ({ ...other, note: index === padIndex ? note : pad.note }))
+  return mapPads(kit, [padIndex, ...empty], (other, index) => withNote(other, index === padIndex ? note : pad.note))
 }

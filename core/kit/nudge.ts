@@ -1,5 +1,6 @@
 import type { Kit, Pad } from './document'
 import { mapPads } from './edits'
+import { withNote } from './noteEdits'
 
 /** Settings of a pad that are numbers and can be moved by so much. */
 export type NumberSetting = 'gainDb' | 'pan' | 'tuneCents' | 'driveDb' | 'note' | 'attackSeconds' | 'holdSeconds' | 'decaySeconds' | 'releaseSeconds' | 'cutoffHz' | 'resonanceDb'
@@ -75,7 +76,7 @@ function withNumber(pad: Pad, setting: NumberSetting, wanted: number): Pad {
     case 'releaseSeconds':
       return { ...pad, envelope: { ...pad.envelope, [setting]: value } }
     case 'note':
-      return { ...pad, note: Math.round(value) }
+      return withNote(pad, Math.round(value))
     default:
       return { ...pad, [setting]: value }
   }

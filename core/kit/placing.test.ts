@@ -79,10 +79,10 @@ describe('on one pad', () => {
   })
 
   it('as a stack, all at every velocity; what is more than a pad holds is told', () => {
-    const { kit, notPlaced, placed } = place(emptyKit('K'), sounds(18), { type: 'stack', padIndex: 5 })
+    const { kit, notPlaced, placed } = place(emptyKit('K'), sounds(130), { type: 'stack', padIndex: 5 })
     expect(kit.pads[5]!.layers.every(layer => layer.lowVelocity === 1 && layer.highVelocity === 127)).toBe(true)
-    expect([placed.length, notPlaced.length]).toEqual([16, 2])
-    expect(notPlaced[0]!.why).toBe('A pad has 16 layers at most. Put them on it as alternates, up to 128.')
+    expect([placed.length, notPlaced.length]).toEqual([128, 2])
+    expect(notPlaced[0]!.why).toBe('A pad has 128 layers at most. Put the others on another pad.')
   })
 
   it('as a round robin, each hit the next; as alternates, up to 128 chosen by a value', () => {

@@ -1,5 +1,5 @@
 import { placeByKind } from './byKind'
-import { MOST_ALTERNATES, MOST_LAYERS, MOST_PAD_NAME, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
+import { MOST_LAYERS, MOST_PAD_NAME, MOST_PADS, wholeLayer, type Kit, type Layer } from './document'
 import { addBank, nameOnPad, placeSounds, type SoundToPlace } from './edits'
 import { takenNotes } from './noteEdits'
 import { familyLayers, familyOf, familyParts, rangesByLevel, sharedName, singleParts, softFirst, type KnownSound, type Part } from './parts'
@@ -45,8 +45,7 @@ const NO_PAD = 'No pad is left: a kit has 128 at most. Make a second kit of them
 const NO_NOTE = 'The note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'
 const NO_STATED_NOTE = 'No note is stated in the file. Put it on pads in order.'
 const HELD = 'The pad is held. Let it go, or begin elsewhere.'
-const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put them on it as alternates, up to ${MOST_ALTERNATES}.`
-const NO_ALTERNATE = `A pad has ${MOST_ALTERNATES} alternates at most.`
+const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put the others on another pad.`
 
 /** What putting sounds on pads in some way would make of a kit. Nothing is changed but the kit that is given back. */
 export function place(kit: Kit, sounds: readonly KnownSound[], way: PlacingWay): Placing {
@@ -180,8 +179,7 @@ function padOnNote(kit: Kit, note: number, used: ReadonlySet<number>): { kit: Ki
 
 /** Makes layers of sounds, in place of what the pad held; alternates where a value is given that chooses among them. */
 function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, layerOf: (sound: KnownSound, index: number) => Layer, alternate: number | null = null): Placing {
-  const most = alternate === null ? MOST_LAYERS : MOST_ALTERNATES
-  const taken = sounds.slice(0, most)
+  const taken = sounds.slice(0, MOST_LAYERS)
   const first = taken[0]
   if (!first) return { kit, placed: [], replaced: [], notPlaced: [] }
   const held = kit.pads[padIndex]?.layers.length ?? 0
@@ -191,6 +189,6 @@ function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, lay
     kit: { ...grown, pads: grown.pads.with(padIndex, { ...grown.pads[padIndex]!, alternate }) },
     placed: taken.map(sound => ({ sound, padIndex })),
     replaced: held > 0 ? [padIndex] : [],
-    notPlaced: sounds.slice(most).map(sound => ({ sound, why: alternate === null ? NO_LAYER : NO_ALTERNATE })),
+    notPlaced: sounds.slice(MOST_LAYERS).map(sound => ({ sound, why: NO_LAYER })),
   }
 }

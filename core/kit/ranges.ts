@@ -19,7 +19,8 @@ export function equalRanges(count: number): ValueRange[] {
 
 /** The same for velocities, which begin at 1: a note-on with velocity 0 is a note-off (MIDI 1.0). */
 export function velocityRanges(count: number): ValueRange[] {
-  return equalRanges(count).map(({ low, high }) => ({ low: Math.max(1, low), high }))
+  // Of more than 64 each has one velocity, the last what is left.
+  return equalRanges(count).map(({ low, high }, i) => count <= VALUES / 2 ? { low: Math.max(1, low), high } : { low: Math.min(VALUES - 1, i + 1), high: i === count - 1 ? VALUES - 1 : i + 1 })
 }
 
 /** Which of so many equal ranges holds a value from 0 to 127, from 0. Nothing holds it where there are none: 0 then. */

@@ -8,7 +8,7 @@ export function turnKey(padIndex: number, layerIndex: number): string {
   return `${padIndex}:${layerIndex}`
 }
 
-/** How many layers of a pad take turns with this one: those of its velocities. Source: SFZ v1, `seq_length`. */
+/** How many layers of a pad take turns with this one: those of its velocities and notes. Source: SFZ v1, `seq_length`. */
 export function turnsOf(pad: Pad, layer: Layer): number {
   return pad.layers.reduce((most, other) => isAlike(layer, other) ? Math.max(most, other.turn ?? 0) : most, 0)
 }
@@ -25,5 +25,5 @@ export function withWholeTurns(layers: readonly Layer[]): readonly Layer[] {
 }
 
 function isAlike(one: Layer, other: Layer): boolean {
-  return one.lowVelocity === other.lowVelocity && one.highVelocity === other.highVelocity
+  return one.lowVelocity === other.lowVelocity && one.highVelocity === other.highVelocity && one.notes?.low === other.notes?.low && one.notes?.high === other.notes?.high
 }

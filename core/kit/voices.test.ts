@@ -1,16 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
 import { emptyKit, wholeLayer, type Kit } from './document'
-import { placeSounds, setPads } from './edits'
+import { placeSounds, setLayer, setPads } from './edits'
 import { equalRanges } from './ranges'
-import { crossfadeGain, noteOff, noteOn, panGains, velocityGain, type RunningVoice } from './voices'
+import { crossfadeGain, noteOff, noteOn, panGains, type RunningVoice } from './voices'
+import { velocityGain, velocityLevel } from './velocity'
+import { firstInForce, withInForce } from './articulations'
 
 function kitOf(...settings: Parameters<typeof setPads>[2][]): Kit {
   const placed = placeSounds(emptyKit('K'), 0, settings.map((_, i) => testSound(i + 1))).kit
   return settings.reduce((kit, setting, i) => setPads(kit, [i], setting), placed)
 }
 
-const running = (id: number, part: Partial<RunningVoice> = {}): RunningVoice => ({ id, padIndex: 0, note: 36, chokeGroup: null, gated: false, ...part })
+const running = (id: number, part: Partial<RunningVoice> = {}): RunningVoice => ({ id, padIndex: 0, note: 36, chokeGroup: null, chokedBy: part.chokeGroup ? [part.chokeGroup] : [], gated: false, ...part })
 
 describe('what sounds on a note', () => {
   it('starts every layer whose velocity range holds the velocity', () => {
@@ -48,7 +50,7 @@ describe('layers that take turns', () => {
   it('come one after the other, counted for their own velocities (SFZ v1: seq_length, seq_position; a counter for each region)', () => {
     const hits = new Map<string, number>()
     const hit = (velocity: number) => {
-      const { starts, counted } = noteOn(kit, [], 36, velocity, hits)
+      const { starts, counted } = noteOn(kit, [], 36, velocity, { hits })
       for (const key of counted) hits.set(key, (hits.get(key) ?? 0) + 1)
       return starts.map(start => start.layerIndex)
     }
@@ -75,6 +77,57 @@ describe('crossfades', () => {
   })
 })
 
+describe('notes, articulations and chance', () => {
+  const ranged = { low: 30, high: 42, root: 36, trackCents: 50 }
+
+  it('a pad over a range sounds on each of its notes, at the pitch of the note (SFZ v1 lokey, hikey, pitch_keycenter, pitch_keytrack)', () => {
+    const kit = kitOf({ range: ranged }, { note: 60 })
+    const at = (note: number) => noteOn(kit, [], note, 100).starts.map(start => [start.note, start.pitchRatio])
+    expect(at(29)).toEqual([])
+    expect(at(30)).toEqual([[30, 2 ** (-300 / 1200)]])
+    expect(at(36)).toEqual([[36, 1]])
+    expect(at(42)).toEqual([[42, 2 ** (300 / 1200)]])
+  })
+
+  it('a layer with notes of its own sounds on those, from its own root', () => {
+    const kit = setLayer(kitOf({ range: ranged }), 0, 0, { notes: { low: 40, high: 42, root: 41, trackCents: 100 } })
+    expect(noteOn(kit, [], 36, 100).starts).toEqual([])
+    expect(noteOn(kit, [], 42, 100).starts[0]!.pitchRatio).toBeCloseTo(2 ** (1 / 12))
+  })
+
+  it('a layer has its own pan, envelope and filter where it says so', () => {
+    const filter = { type: 'high-pass', cutoffHz: 500, resonanceDb: 0 } as const
+    const kit = setLayer(kitOf({ pan: -1 }), 0, 0, { pan: 1, filter })
+    const [start] = noteOn(kit, [], 36, 127).starts
+    expect([start!.gainLeft, start!.gainRight, start!.filter]).toEqual([expect.closeTo(0), expect.closeTo(Math.SQRT2), filter])
+  })
+
+  it('pads of an articulation sound while it is in force; the first is unless the kit says another', () => {
+    const articulations = ['stick', 'brush'].map((id, i) => ({ id, name: id, key: 10 + i, whileHeld: false }))
+    const kit = { ...kitOf({ articulation: 'stick' }, { note: 36, articulation: 'brush' }, { note: 36 }), articulations }
+    const pads = (now: typeof kit | (typeof kit & { articulation: string }), id?: string) => noteOn(now, [], 36, 100, id ? { inForce: withInForce(firstInForce(now), id) } : {}).starts.map(start => start.padIndex)
+    expect(pads(kit)).toEqual([0, 2])
+    expect(pads({ ...kit, articulation: 'brush' })).toEqual([1, 2])
+    expect(pads(kit, 'brush')).toEqual([1, 2])
+  })
+
+  it('layers that sound by chance do at the number that is drawn (SFZ v1 lorand, hirand)', () => {
+    const kit = { ...kitOf({}), pads: kitOf({}).pads.with(0, { ...kitOf({}).pads[0]!, layers: [{ ...wholeLayer(testSound(1).sound), chance: { low: 0, high: 0.25 } }, { ...wholeLayer(testSound(2).sound), chance: { low: 0.25, high: 1 } }] }) }
+    const at = (chance: number) => noteOn(kit, [], 36, 100, { chance }).starts.map(start => start.layerIndex)
+    expect([at(0), at(0.2499), at(0.25), at(0.99)]).toEqual([[0], [0], [1], [1]])
+  })
+
+  it('velocity moves the level as far as it is followed, along a curve where there is one (SFZ v1 amp_veltrack, amp_velcurve_N)', () => {
+    expect(velocityLevel({ velocityTrack: 0, velocityCurve: null }, 20)).toBe(1)
+    expect(velocityLevel({ velocityTrack: -1, velocityCurve: null }, 127)).toBe(0)
+    expect(velocityLevel({ velocityTrack: 0.5, velocityCurve: null }, 63.5)).toBeCloseTo(1 - 0.5 * 0.75)
+    const velocityCurve = [{ velocity: 1, level: 0.2 }, { velocity: 3, level: 0.3 }]
+    const level = (velocity: number) => velocityLevel({ velocityTrack: 1, velocityCurve }, velocity)
+    expect([level(1), level(2), level(3), level(127)]).toEqual([0.2, 0.25, 0.3, 1])
+    expect(level(65)).toBeCloseTo(0.65)
+  })
+})
+
 describe('mute and solo', () => {
   it('a muted pad is silent; while one is soloed the others are; neither cuts anything', () => {
     const kit = kitOf({ muted: true, chokeGroup: 1 }, { soloed: true }, { chokeGroup: 1 })
@@ -96,7 +149,24 @@ describe('what is cut', () => {
   it('a pad of a choke group cuts that group and no other (SFZ v1 group/off_by; General MIDI exclusive hats)', () => {
     const kit = kitOf({ chokeGroup: 1 }, { chokeGroup: 1 }, {})
     const voices = [running(1, { chokeGroup: 1 }), running(2, { chokeGroup: 2 }), running(3)]
-    expect(noteOn(kit, voices, 37, 100).stops).toEqual([1])
+    expect(noteOn(kit, voices, 37, 100)).toMatchObject({ chokes: [1], stops: [] })
+    expect(noteOn(kit, voices, 38, 100)).toMatchObject({ chokes: [], stops: [] })
+  })
+
+  it('a closed hat cuts an open one and not the other way (SFZ v1 group/off_by)', () => {
+    const kit = kitOf({ chokeGroup: 1, chokedBy: [] }, { chokeGroup: 2, chokedBy: [1], chokeSeconds: 0.3 })
+    const [closed] = noteOn(kit, [], 36, 100).starts
+    const [open] = noteOn(kit, [], 37, 100).starts
+    const voices = [{ ...closed!, id: 1 }, { ...open!, id: 2 }]
+    expect(noteOn(kit, voices, 36, 100).chokes).toEqual([2])
+    expect(noteOn(kit, voices, 37, 100).chokes).toEqual([])
+    expect(open!.chokeSeconds).toBe(0.3)
+  })
+
+  it('a group with few voices gives up its oldest, whichever pad they are of', () => {
+    const kit = { ...kitOf({ chokeGroup: 3, chokedBy: [] }, { chokeGroup: 3, chokedBy: [] }, {}), groupPolyphony: [{ group: 3, voices: 2 }] }
+    const voices = [running(1, { chokeGroup: 3, chokedBy: [] }), running(2, { padIndex: 1, note: 37, chokeGroup: 3, chokedBy: [] }), running(3, { padIndex: 2 })]
+    expect(noteOn(kit, voices, 36, 100)).toMatchObject({ chokes: [], stops: [1] })
     expect(noteOn(kit, voices, 38, 100).stops).toEqual([])
   })
 

@@ -1,10 +1,15 @@
+import { mulberry32 } from '../audio/dither'
+import { articulationOfKey, stillInForce, withInForce, type InForce } from '../kit/articulations'
 import type { Kit } from '../kit/document'
-import { noteOff, noteOn } from '../kit/voices'
+import { noteOff, noteOn, soundsOn } from '../kit/voices'
 import { preparePitchKernels } from './pitchKernels'
 import { Voice, type PreparedSound } from './voice'
 import { MOST_FRAMES, workspace, type StereoBlock } from './workspace'
 
+/** Short enough to be at once, long enough not to click. */
 const CHOKE_FADE_SECONDS = 0.005
+/** Chance begins the same each time, so that what is heard is what is exported. */
+const CHANCE_SEED = 1
 
 /** A note to be played at a frame of the engine's own clock. Velocity 0 is a note-off. */
 export interface NoteEvent {
@@ -25,6 +30,10 @@ export class KitEngine {
   private voices: Voice[] = []
   private queue: NoteEvent[] = []
   private readonly hits = new Map<string, number>()
+  private chance = mulberry32(CHANCE_SEED)
+  private inForce: InForce = new Map()
+  /** What was in force before a key was held that lasts as long as it is, by that key. */
+  private readonly before = new Map<number, string>()
   private nextId = 1
   private clock = 0
 
@@ -50,6 +59,12 @@ export class KitEngine {
   /** Takes a new state of the kit. Voices that sound go on as they began. */
   setKit(kit: Kit): void {
     this.kit = kit
+    this.inForce = stillInForce(kit, this.inForce)
+  }
+
+  /** Brings an articulation of the kit into force. */
+  choose(articulation: string): void {
+    if (this.kit?.articulations.some(({ id }) => id === articulation)) this.inForce = withInForce(this.inForce, articulation)
   }
 
   setSound(id: string, sound: PreparedSound): void {
@@ -65,15 +80,16 @@ export class KitEngine {
     this.queue = [...this.queue, ...events].sort((a, b) => a.frame - b.frame)
   }
 
-  /** Layers that take turns begin with the first again. */
+  /** Layers that take turns begin with the first again, and chance as it began. */
   forgetTurns(): void {
     this.hits.clear()
+    this.chance = mulberry32(CHANCE_SEED)
   }
 
   /** Fades out all that sounds and forgets what was waiting; layers that take turns begin with the first. */
   stopAll(): void {
     this.queue = []
-    this.hits.clear()
+    this.forgetTurns()
     for (const voice of this.voices) voice.fadeOut(this.frames(CHOKE_FADE_SECONDS))
   }
 
@@ -111,6 +127,7 @@ export class KitEngine {
   private playDueEvents(frame: number): void {
     while (this.queue[0] && this.queue[0].frame <= frame) {
       const event = this.queue.shift()!
+      this.turnKey(event)
       if (event.velocity > 0) this.start(event)
       else this.release(noteOff(this.running(), event.note))
     }
@@ -122,15 +139,32 @@ export class KitEngine {
   }
 
   private isIdle({ note, velocity }: NoteEvent): boolean {
-    return velocity === 0 && !this.kit?.pads.some(pad => pad.note === note && pad.play === 'gated') && !this.voices.some(voice => voice.gated && voice.note === note)
+    return velocity === 0 && !this.before.has(note) && !this.kit?.pads.some(pad => pad.play === 'gated' && soundsOn(pad, note)) && !this.voices.some(voice => voice.gated && voice.note === note)
+  }
+
+  /** A key may bring an articulation into force, for good or as long as it is held. */
+  private turnKey({ note, velocity }: NoteEvent): void {
+    const articulation = this.kit && articulationOfKey(this.kit, note)
+    if (!articulation) return
+    if (velocity > 0) {
+      const former = this.inForce
+      this.inForce = withInForce(former, articulation.id)
+      if (articulation.whileHeld && former !== this.inForce) for (const [scope, id] of former) if (this.inForce.get(scope) !== id) this.before.set(note, id)
+      return
+    }
+    const former = this.before.get(note)
+    this.before.delete(note)
+    if (former !== undefined && [...this.inForce.values()].includes(articulation.id)) this.choose(former)
   }
 
   private start(event: NoteEvent): void {
     if (!this.kit) return
-    const decision = noteOn(this.kit, this.running(), event.note, event.velocity, this.hits, event.alternate)
-    for (const key of decision.counted) this.hits.set(key, (this.hits.get(key) ?? 0) + 1)
-    this.fade(decision.stops, CHOKE_FADE_SECONDS)
-    for (const start of decision.starts) {
+    const { note, velocity, alternate } = event
+    const { starts, chokes, stops, counted } = noteOn(this.kit, this.running(), note, velocity, { hits: this.hits, alternate, chance: this.chance(), inForce: this.inForce })
+    for (const key of counted) this.hits.set(key, (this.hits.get(key) ?? 0) + 1)
+    this.fade(chokes)
+    this.fade(stops, CHOKE_FADE_SECONDS)
+    for (const start of starts) {
       const sound = this.sounds.get(start.soundId)
       if (sound) this.voices.push(new Voice(this.nextId++, start, sound, this.sampleRate))
     }
@@ -140,12 +174,13 @@ export class KitEngine {
     return this.voices.filter(voice => !voice.fading)
   }
 
-  private fade(ids: readonly number[], seconds: number): void {
+  /** Fades voices out, over a time or over what each has for being choked. */
+  private fade(ids: readonly number[], seconds?: number): void {
     if (ids.length === 0) return
     // One that was taken on the very frame on which it began has never sounded, and is never heard.
     this.voices = this.voices.filter(voice => voice.playedFrames > 0 || !ids.includes(voice.id))
     for (const voice of this.voices) {
-      if (ids.includes(voice.id)) voice.fadeOut(this.frames(seconds))
+      if (ids.includes(voice.id)) voice.fadeOut(this.frames(seconds ?? Math.max(CHOKE_FADE_SECONDS, voice.chokeSeconds)))
     }
   }
 

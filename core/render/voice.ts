@@ -18,6 +18,8 @@ export class Voice implements RunningVoice {
   readonly padIndex: number
   readonly note: number
   readonly chokeGroup: number | null
+  readonly chokedBy: readonly number[]
+  readonly chokeSeconds: number
   readonly gated: boolean
   readonly outputIndex: number
   private played = 0
@@ -35,6 +37,8 @@ export class Voice implements RunningVoice {
     this.padIndex = start.padIndex
     this.note = start.note
     this.chokeGroup = start.chokeGroup
+    this.chokedBy = start.chokedBy
+    this.chokeSeconds = start.chokeSeconds
     this.gated = start.gated
     this.outputIndex = start.outputIndex
     this.channels = sound.channels.slice(0, 2)

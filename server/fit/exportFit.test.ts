@@ -22,7 +22,7 @@ const kit: Kit = { ...kitOf([
 function loaded(missing: readonly string[] = []): LoadedKit {
   const folder = freshFolder()
   for (const [id, { channels, sampleRate }] of sounds.audio) writeFileSync(join(folder, `${id}.wav`), writeWave(channels, sampleRate, { depth: 'float' }))
-  return { kit, locate: id => Promise.resolve(missing.includes(id) ? undefined : join(folder, `${id}.wav`)), remarks: [], missing: [], close: () => Promise.resolve() }
+  return { kit, locate: id => Promise.resolve(missing.includes(id) ? undefined : join(folder, `${id}.wav`)), remarks: [], lost: 0, missing: [], close: () => Promise.resolve() }
 }
 
 const steering: Steering = { signal: new AbortController().signal, onStep: () => undefined }
@@ -100,17 +100,42 @@ describe('writing a kit for a target', () => {
 })
 
 describe('reading kits of other forms', () => {
-  it('an SFZ finds its samples whatever the case of letters, and never outside its folder', async () => {
+  it('an SFZ finds its samples whatever the case of letters, and beside its folder, but not further out', async () => {
     const folder = freshFolder()
     mkdirSync(join(folder, 'kit', 'Samples'), { recursive: true })
     const wave = writeWave(sounds.audio.get(kit.pads[0]!.layers[0]!.sound.id)!.channels, 48_000, { depth: 24 })
     writeFileSync(join(folder, 'kit', 'Samples', 'Kick One.WAV'), wave)
     writeFileSync(join(folder, 'outside.wav'), wave)
-    writeFileSync(join(folder, 'kit', 'k.sfz'), '<region> sample=samples\\kick one.wav key=36\n<region> sample=../outside.wav key=37')
-    const read = await readForeign(join(folder, 'kit', 'k.sfz'), anywhere(folder), { middleC: 'C3' }, steering)
-    expect(read.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note)).toEqual([36])
-    expect(read.remarks.join()).toContain('leaves the folder')
-    await read.close()
+    writeFileSync(join(folder, 'kit', 'k.sfz'), '<region> sample=samples\\kick one.wav key=36\n<region> sample=../outside.wav key=37\n<region> sample=../../far.wav key=38')
+    const notesIn = async (path: string, preset?: string) => {
+      const read = await readForeign(path, anywhere(folder), { middleC: 'C3', ...(preset ? { preset } : {}) }, steering)
+      await read.close()
+      return { notes: read.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note), remarks: read.remarks.join(), lost: read.lost }
+    }
+    expect(await notesIn(join(folder, 'kit', 'k.sfz'))).toMatchObject({ notes: [36, 37], remarks: expect.stringContaining('../../far.wav leaves the folder') as string, lost: 1 })
+    expect(await notesIn(join(folder, 'kit'))).toMatchObject({ notes: [36], lost: 2 })
+  })
+
+  it('SFZ files are found at any depth, of several the one that is asked for, with its samples in a folder beside', async () => {
+    const folder = freshFolder()
+    const wave = writeWave(sounds.audio.get(kit.pads[0]!.layers[0]!.sound.id)!.channels, 48_000, { depth: 24 })
+    for (const name of ['Programs/old', 'Samples']) mkdirSync(join(folder, 'Pack', name), { recursive: true })
+    writeFileSync(join(folder, 'Pack', 'Samples', 'a.wav'), wave)
+    writeFileSync(join(folder, 'Pack', 'Programs', 'first.sfz'), '<region> sample=../Samples/a.wav key=40')
+    // Latin-1, as older editors wrote it.
+    writeFileSync(join(folder, 'Pack', 'Programs', 'old', 'second.sfz'), Buffer.from('<group> group_label=Fähre\n<region> sample=../../Samples/a.wav key=41', 'latin1'))
+    const listing = await listForeign(folder, anywhere(folder))
+    expect(listing).toMatchObject({ format: 'SFZ', choices: [{ name: 'first', place: 'Pack/Programs/first.sfz' }, { name: 'second', place: 'Pack/Programs/old/second.sfz' }] })
+    const padOf = async (preset?: string) => {
+      const read = await readForeign(folder, anywhere(folder), { middleC: 'C3', ...(preset ? { preset } : {}) }, steering)
+      await read.close()
+      const [pad] = read.kit.pads.filter(one => one.layers.length > 0)
+      return [pad!.note, pad!.name]
+    }
+    expect(await padOf()).toEqual([40, 'a'])
+    expect(await padOf('2')).toEqual([41, 'Fähre'])
+    expect(await padOf('Pack/Programs/old/second.sfz')).toEqual([41, 'Fähre'])
+    await expect(padOf('third')).rejects.toMatchObject({ code: 'not-found' })
   })
 
   it('what is no kit is refused with a reason', async () => {

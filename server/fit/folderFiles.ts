@@ -16,9 +16,9 @@ export class FolderFiles {
     this.root = realpathSync(folder)
   }
 
-  /** The real path of a file; undefined where there is none. */
-  find(path: string): string | undefined {
-    const below = pathBelow(path)
+  /** The real path of a file, by its path below the root or below a folder in it; undefined where there is none. */
+  find(path: string, folder = ''): string | undefined {
+    const below = pathBelow(path, folder)
     if (below === undefined) return undefined
     let at = this.root
     for (const part of below.split('/')) {

@@ -1,6 +1,6 @@
 import { mkdir, mkdtemp, readdir, realpath, rm, stat, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
-import { basename, dirname, extname, join } from 'node:path'
+import { basename, dirname, extname, join, relative, sep } from 'node:path'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import type { MiddleC } from '../../core/audio/notes'
 import { writeWave } from '../../core/audio/wave/write'
@@ -14,13 +14,15 @@ import { readSampleSet, type SampleFile } from '../../core/formats/samples/read'
 import { openBank, type Bank } from '../../core/formats/sf2/bank'
 import { findPreset, readPreset } from '../../core/formats/sf2/read'
 import { readSfzKit, stemOf } from '../../core/formats/sfz/read'
+import { byLoss } from '../../core/formats/zones/zone'
 import { readUserFile, readUserFileSync } from '../files/opener'
 import { allowedPath } from '../files/roots'
 import { decodeFile, identityOf } from '../library/analyse'
-import { unzipInto } from '../library/unzip'
+import { namesInArchive, unzipInto } from '../library/unzip'
 import { bagAt, damaged, readWholePackage } from '../vault/package'
 import { withFile } from './fileSource'
 import { FolderFiles } from './folderFiles'
+import { besideFile, isSfz, nearestFirst, sfzAsked, sfzFilesIn, sfzText } from './sfzFiles'
 import type { LoadedKit, Steering } from './loadedKit'
 
 /** Forms that a kit can come in. */
@@ -71,6 +73,8 @@ export async function listForeign(path: string, roots: readonly string[]): Promi
       return { format, name: collection.name || name, choices: collection.instruments.map(one => ({ name: one.name || `Instrument ${one.program}`, place: `${one.isDrums ? 'drums' : one.bank}:${one.program}` })) }
     })
   }
+  const within = format === 'SFZ' && !isSfz(path) ? await sfzFilesIn(path) : format === 'archive' ? await sfzInArchive(await allowedPath(path, roots)) : []
+  if (within.length > 1) return { format, name, choices: within.map(place => ({ name: stemOf(place), place })) }
   return { format, name, choices: [{ name, place: '' }] }
 }
 
@@ -101,21 +105,21 @@ async function formatOf(path: string, roots: readonly string[]): Promise<Foreign
   const real = await allowedPath(path, roots)
   if ((await stat(real)).isDirectory()) {
     if (await bagAt(path)) return 'kit package'
-    return await soleSfz(path) ? 'SFZ' : 'sample set'
+    return (await sfzFilesIn(path)).length > 0 ? 'SFZ' : 'sample set'
   }
   const head = await withFile(path, roots, source => source.read(0, Math.min(12, source.size)))
   const text = String.fromCharCode(...head)
   if (text.startsWith('RIFF') && text.slice(8) === 'sfbk') return 'SoundFont'
   if (text.startsWith('RIFF') && text.slice(8) === 'DLS ') return 'DLS'
   if (text.startsWith('PK')) return 'archive'
-  if (extname(path).toLowerCase() === '.sfz') return 'SFZ'
+  if (isSfz(path)) return 'SFZ'
   throw new EmporionError('unreadable', { what: `${path} is no kit that Emporion knows: neither a SoundFont bank, a DLS collection, an SFZ file, an archive nor a folder.`, next: 'Choose one of these.' })
 }
 
 /** What was asked for and can have no effect is an error: whoever asks for it expects something else. */
 function refuseIdle(path: string, format: ForeignFormat, { preset, numbering }: ForeignAsked): void {
   if (format === 'archive') return
-  const wrong = preset !== undefined && format !== 'SoundFont' && format !== 'DLS'
+  const wrong = preset !== undefined && format !== 'SoundFont' && format !== 'DLS' && !(format === 'SFZ' && !isSfz(path))
     ? 'so there is no preset to choose'
     : numbering !== undefined && format !== 'sample set' ? 'so its samples are not numbered by their names' : undefined
   if (wrong) throw new EmporionError('invalid', { what: `${basename(path)} is read as ${ARTICLES[format]} and holds one kit, ${wrong}.`, kept: NOTHING_READ, next: 'Leave that out.' })
@@ -138,7 +142,7 @@ function readKit(path: string, roots: readonly string[], format: ForeignFormat, 
         return readDlsInstrument(collection, instrumentAt(collection, asked.preset), identityOf)
       })
     case 'SFZ':
-      return readSfz(path, roots, step)
+      return readSfz(path, roots, asked.preset, step)
     default:
       return readFolder(path, roots, asked, step)
   }
@@ -158,14 +162,17 @@ function instrumentAt(collection: DlsCollection, asked: string | undefined): num
   return found
 }
 
-async function readSfz(path: string, roots: readonly string[], step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
-  const file = (await stat(path)).isDirectory() ? join(path, (await soleSfz(path))!) : path
-  const files = new FolderFiles(dirname(file))
+async function readSfz(path: string, roots: readonly string[], asked: string | undefined, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
+  const { file, root } = (await stat(path)).isDirectory() ? { file: join(path, sfzAsked(await sfzFilesIn(path), asked)), root: path } : besideFile(path)
+  const text = sfzText(await readUserFile(file, roots, LARGEST_TEXT_BYTES))
+  // What lies beside the file's folder may be outside of what may be read.
+  const files = new FolderFiles(await allowedPath(root, roots).catch(() => dirname(file)))
+  const folder = relative(files.root, await realpath(dirname(file))).split(sep).join('/')
   return readSfzKit({
-    text: (await readUserFile(file, roots, LARGEST_TEXT_BYTES)).toString('utf8'), path: basename(file), name: stemOf(basename(file)), identify: identityOf, onSample: step,
+    text, path: basename(file), folder, name: stemOf(basename(file)), identify: identityOf, onSample: step,
     include: (wanted) => {
-      const found = files.find(wanted)
-      return found && readUserFileSync(found, [files.root], LARGEST_TEXT_BYTES).toString('utf8')
+      const found = files.find(wanted, folder)
+      return found && sfzText(readUserFileSync(found, [files.root], LARGEST_TEXT_BYTES))
     },
     decode: async (wanted) => {
       const found = files.find(wanted)
@@ -199,7 +206,7 @@ async function withSamples(read: ReadKit, work: string, close: () => Promise<voi
     await writeFile(path, writeWave(channels, sampleRate, { depth }))
     paths.set(id, path)
   }
-  return { kit: read.kit, locate: id => Promise.resolve(paths.get(id)), remarks: read.notCarried.map(({ where, what }) => `${where}: ${what}`), missing: read.missing, close }
+  return { kit: read.kit, locate: id => Promise.resolve(paths.get(id)), remarks: byLoss(read.notCarried).map(({ where, what }) => `${where}: ${what}`), lost: read.notCarried.filter(({ loss }) => loss === 'lost').length, missing: read.missing, close }
 }
 
 async function readArchive(path: string, roots: readonly string[], asked: ForeignAsked, steering: Steering, work: string, close: () => Promise<void>): Promise<LoadedKit> {
@@ -220,6 +227,12 @@ async function readArchive(path: string, roots: readonly string[], asked: Foreig
   } }
 }
 
+/** SFZ files of an archive that is no kit package. */
+async function sfzInArchive(path: string): Promise<string[]> {
+  const names = await namesInArchive(path)
+  return names.some(name => basename(name) === 'bagit.txt') ? [] : nearestFirst(names.filter(isSfz))
+}
+
 /** Archives often hold one folder with everything in it. */
 async function folderWithin(folder: string): Promise<string> {
   const entries = await readdir(folder, { withFileTypes: true })
@@ -227,13 +240,8 @@ async function folderWithin(folder: string): Promise<string> {
   return entries.length === 1 && only?.isDirectory() ? folderWithin(join(folder, only.name)) : folder
 }
 
-async function soleSfz(folder: string): Promise<string | undefined> {
-  const found = (await readdir(folder)).filter(name => extname(name).toLowerCase() === '.sfz').sort()
-  return found[0]
-}
-
 async function readBag(folder: string, roots: readonly string[], { signal, onStep }: Steering, close: () => Promise<void>): Promise<LoadedKit> {
   const bag = (await bagAt(folder))!
   const { kit, samples } = await readWholePackage(bag, NOTHING_READ, { roots, signal, onSample: onStep })
-  return { kit, locate: id => Promise.resolve(samples[id] && join(bag, 'data', samples[id].path)), remarks: [], missing: [], close }
+  return { kit, locate: id => Promise.resolve(samples[id] && join(bag, 'data', samples[id].path)), remarks: [], lost: 0, missing: [], close }
 }

@@ -9,7 +9,7 @@ import type { KitToFit } from './spec'
 
 /** A kit of the studio, ready to be fitted: a preset with its own samples, or a kit with those of the library. */
 export async function kitOfStudio(asked: KitToFit, db: Database, config: StudioConfig): Promise<LoadedKit> {
-  const nothing = { remarks: [], missing: [], close: () => Promise.resolve() }
+  const nothing = { remarks: [], lost: 0, missing: [], close: () => Promise.resolve() }
   if ('kit' in asked) return { kit: parseKit(asked.kit), locate: async id => (await locateSound(db, config, id))?.path, ...nothing }
   const { preset, revision } = await presetRevision(db, config.vaultDir, asked.presetId, asked.revision)
   const { file } = revision

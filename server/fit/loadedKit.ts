@@ -7,6 +7,8 @@ export interface LoadedKit {
   readonly locate: (soundId: string) => Promise<string | undefined>
   /** What was lost when it was read, in whole sentences. */
   readonly remarks: readonly string[]
+  /** How many of the remarks tell of sounds that were left out. */
+  readonly lost: number
   /** Samples that are named but not there. */
   readonly missing: readonly string[]
   /** Takes away what was unpacked for it. */

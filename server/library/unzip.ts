@@ -75,6 +75,11 @@ export async function unzipInto(archive: string, folder: string, { signal, onEnt
   }
 }
 
+/** The paths of what an archive holds. @throws EmporionError as `unzipInto` does */
+export async function namesInArchive(archive: string): Promise<string[]> {
+  return (await wantedEntries(archive)).map(entry => entry.fileName).filter(name => !name.endsWith('/'))
+}
+
 /** Writes an entry. Gives what is wrong with it, where it is damaged: nothing of it is left then. */
 async function unpackEntry(zip: ZipFile, entry: Entry, target: string, signal: AbortSignal): Promise<string | undefined> {
   let sum = 0

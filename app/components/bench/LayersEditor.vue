@@ -106,12 +106,11 @@ function drop(event: DragEvent): void {
     const before = layers()
     if (rows.length > 0) kit.edit(`Add layers of ${padLabel(padIndex)}`, state => rows.reduce((next, row) => addLayer(next, padIndex, toPlace(row).sound), state))
     const added = layers() - before
-    if (added < rows.length) say(`${rows.length - added} found no place: a pad has ${MOST_LAYERS} layers at most, or 128 alternates.`)
+    if (added < rows.length) say(`${rows.length - added} found no place: a pad has ${MOST_LAYERS} layers at most.`)
   })
 }
 
 function alternate(isOn: boolean): void {
-  if (!isOn && kit.pad.layers.length > MOST_LAYERS) return say(`${padLabel(kit.padIndex)} has ${counted(kit.pad.layers.length, 'alternate')}; as layers a pad has ${MOST_LAYERS} at most. Take some off first.`)
   edit(isOn ? 'Alternates' : 'Layers', state => setAlternate(state, kit.padIndex, isOn ? 0 : null))
 }
 

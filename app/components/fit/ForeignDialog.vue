@@ -100,10 +100,10 @@ async function read(): Promise<void> {
     <template v-if="listing">
       <p>
         <strong>{{ listing.name }}</strong>, {{ listing.format }}<template v-if="listing.choices.length > 1">
-          with {{ counted(listing.choices.length, 'kit') }}, percussion first
+          with {{ counted(listing.choices.length, 'kit') }}<template v-if="listing.format === 'SoundFont'">, percussion first</template>
         </template>
       </p>
-      <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Kit in the bank">
+      <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Which kit of it">
         <el-option v-for="(choice, i) in listing.choices" :key="i" :value="i" :label="`${choice.place}  ${choice.name}`" />
       </el-select>
       <label v-if="listing.format === 'sample set'" class="way">Names are read by

@@ -48,9 +48,21 @@ export function fixedSeconds(connections: readonly Connection[], destination: nu
   return found && (found.scale === NO_TIME ? 0 : timecentsToSeconds(Math.max(-24_000, Math.min(12_000, found.scale / FIXED))))
 }
 
-/** An articulation chunk of fixed values, in their units. */
-export function articulationBytes(id: 'art1' | 'art2', values: readonly (readonly [destination: number, value: number])[]): Uint8Array {
-  const out = new ByteWriter().u32(8, values.length)
+/** Cents over all 128 keys where pitch follows them as usual. Source: DLS 1.1b, 1.14.5, key number to pitch. */
+const USUAL_TRACK = 12_800
+const KEY_NUMBER = 0x0003
+
+/** Cents a key by which pitch follows the keys. */
+export function trackOf(connections: readonly Connection[]): number {
+  const found = connections.findLast(one => one.source === KEY_NUMBER && one.control === 0 && one.destination === DESTINATION.pitch)
+  return found ? found.scale / FIXED * 100 / USUAL_TRACK : 100
+}
+
+/** An articulation chunk of fixed values, in their units, and of how pitch follows the keys where that is not 100 cents a key. */
+export function articulationBytes(id: 'art1' | 'art2', values: readonly (readonly [destination: number, value: number])[], trackCents: number): Uint8Array {
+  const isUsual = trackCents === 100
+  const out = new ByteWriter().u32(8, values.length + (isUsual ? 0 : 1))
+  if (!isUsual) out.u16(KEY_NUMBER, 0, DESTINATION.pitch, 0).i32(Math.round(trackCents / 100 * USUAL_TRACK * FIXED))
   for (const [destination, value] of values) out.u16(0, 0, destination, 0).i32(Math.round(value * FIXED))
   return chunkBytes(id, out.done)
 }

@@ -6,8 +6,8 @@ import { absoluteCentsToHz, PAIR_GAIN_DB } from '../units'
 import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut } from '../zones/loops'
 import { pairedUp } from '../zones/pairs'
-import type { NotCarried, Zone } from '../zones/zone'
-import { DESTINATION as D, fixedSeconds, fixedValue, type Connection } from './articulation'
+import { PLAIN_ZONE, type NotCarried, type Zone } from '../zones/zone'
+import { DESTINATION as D, fixedSeconds, fixedValue, type Connection, trackOf } from './articulation'
 import type { DlsCollection, DlsRegion, WaveSettings } from './instruments'
 
 /** Envelope times are those of 96 dB; a kit has those of 60. Source: DLS 1.1b, 1.14.3. */
@@ -77,19 +77,19 @@ function zoneOf(region: DlsRegion, index: number, sound: SoundRef, settings: Wav
   const { connections } = region
   const release = fixedSeconds(connections, D.release) ?? 0
   return {
+    ...PLAIN_ZONE,
     sample: index, name: '',
-    lowNote: region.lowNote, highNote: region.highNote, rootNote: settings.unityNote, keytrackCents: 100,
-    lowVelocity: Math.max(1, region.lowVelocity), highVelocity: Math.max(1, region.highVelocity), fadeInVelocities: 0, fadeOutVelocities: 0,
+    lowNote: region.lowNote, highNote: region.highNote, rootNote: settings.unityNote, keytrackCents: trackOf(connections),
+    lowVelocity: Math.max(1, region.lowVelocity), highVelocity: Math.max(1, region.highVelocity),
     gainDb: settings.gainDb + (fixedValue(connections, D.gain) ?? 0) / 10 + (isPair ? PAIR_GAIN_DB : 0),
     // Full to one side is 50 %. Source: DLS 1.1b, 1.14.4.
     pan: isPair ? 0 : Math.max(-1, Math.min(1, (fixedValue(connections, D.pan) ?? 0) / 500)),
     tuneCents: settings.fineTuneCents + (fixedValue(connections, D.pitch) ?? 0),
-    startFrame: 0, endFrame: sound.frames, fadeInFrames: 0, fadeOutFrames: 0, reverse: false,
+    startFrame: 0, endFrame: sound.frames,
     play: release >= ENDLESS_SECONDS ? 'one-shot' : 'gated',
     envelope: envelopeOf(connections, release),
     filter: filterOf(connections),
     chokeGroup: region.keyGroup > 0 ? region.keyGroup : null,
-    turn: null, choice: null, output: 0, polyphony: null,
   }
 }
 

@@ -3,6 +3,7 @@ import { fromDb } from '../../audio/level'
 import { encodeFrames } from '../../audio/wave/write'
 import { EmporionError } from '../../errors'
 import type { Kit, Layer, Pad } from '../../kit/document'
+import { settingsOf } from '../../kit/voices'
 import { ByteWriter, chunkBytes, infoBytes, listBytes } from '../riff'
 import { hzToAbsoluteCents, PAIR_GAIN_DB } from '../units'
 import { ditherSeed, type MadeKit, type MadeSample } from '../write'
@@ -88,7 +89,7 @@ function instrument({ kit, samples }: MadeKit, program: number, pool: WavePool, 
   const regions = kit.pads.flatMap(pad => pad.layers.flatMap((layer) => {
     const sample = samples.get(layer.sound.id)!
     const wave = pool.add(sample)
-    if (sample.channels.length < 2) return [region(kit, pad, layer, { wave, pan: Math.round(pad.pan * 500), phaseGroup: 0, channel: LEFT }, level)]
+    if (sample.channels.length < 2) return [region(kit, pad, layer, { wave, pan: Math.round((layer.pan ?? pad.pan) * 500), phaseGroup: 0, channel: LEFT }, level)]
     phaseGroup++
     return [
       region(kit, pad, layer, { wave, pan: -500, phaseGroup, channel: LEFT }, level),
@@ -110,20 +111,22 @@ interface Link {
 }
 
 function region(kit: Kit, pad: Pad, layer: Layer, { wave, pan, phaseGroup, channel }: Link, level: DlsLevel): Uint8Array {
-  const head = new ByteWriter().u16(pad.note, pad.note, layer.lowVelocity === 1 ? 0 : layer.lowVelocity, layer.highVelocity, NOT_EXCLUSIVE_OF_ITSELF, pad.chokeGroup ?? 0)
+  const notes = layer.notes ?? pad.range ?? { low: pad.note, high: pad.note, root: pad.note, trackCents: 100 }
+  const head = new ByteWriter().u16(notes.low, notes.high, layer.lowVelocity === 1 ? 0 : layer.lowVelocity, layer.highVelocity, NOT_EXCLUSIVE_OF_ITSELF, pad.chokeGroup ?? 0)
   if (level === 2) head.u16(0)
   const gain = Math.round((kit.gainDb + pad.gainDb + layer.gainDb) * GAIN_UNITS)
   const cents = Math.round(pad.tuneCents + layer.tuneCents)
   return listBytes(level === 1 ? 'rgn ' : 'rgn2', [
     chunkBytes('rgnh', head.done),
-    chunkBytes('wsmp', new ByteWriter().u32(20).u16(pad.note).i16(0).i32(gain).u32(KEEP_WHOLE, 0).done),
+    chunkBytes('wsmp', new ByteWriter().u32(20).u16(notes.root).i16(0).i32(gain).u32(KEEP_WHOLE, 0).done),
     chunkBytes('wlnk', new ByteWriter().u16(phaseGroup > 0 && channel === LEFT ? 1 : 0, phaseGroup).u32(channel, wave).done),
-    listBytes(level === 1 ? 'lart' : 'lar2', [articulationBytes(level === 1 ? 'art1' : 'art2', articulation(pad, pan, cents, level))]),
+    listBytes(level === 1 ? 'lart' : 'lar2', [articulationBytes(level === 1 ? 'art1' : 'art2', articulation(pad, layer, pan, cents, level), notes.trackCents)]),
   ])
 }
 
-function articulation(pad: Pad, pan: number, cents: number, level: DlsLevel): [number, number][] {
-  const { attackSeconds, holdSeconds, decaySeconds, releaseSeconds } = pad.envelope
+function articulation(pad: Pad, layer: Layer, pan: number, cents: number, level: DlsLevel): [number, number][] {
+  const { envelope, filter } = settingsOf(pad, layer)
+  const { attackSeconds, holdSeconds, decaySeconds, releaseSeconds } = envelope
   const values: [number, number][] = [[D.pan, pan]]
   if (cents !== 0) values.push([D.pitch, cents])
   if (attackSeconds > 0) values.push([D.attack, dlsTimecents(attackSeconds)])
@@ -133,6 +136,6 @@ function articulation(pad: Pad, pan: number, cents: number, level: DlsLevel): [n
   }
   else values.push([D.sustain, 1000])
   values.push([D.release, dlsTimecents(pad.play === 'one-shot' ? LONGEST_SECONDS : Math.min(LONGEST_SECONDS - 2, releaseSeconds * OF_60_DB))])
-  if (level === 2 && pad.filter) values.push([D.cutoff, hzToAbsoluteCents(pad.filter.cutoffHz)], [D.resonance, 0])
+  if (level === 2 && filter) values.push([D.cutoff, hzToAbsoluteCents(filter.cutoffHz)], [D.resonance, 0])
   return values
 }

@@ -10,7 +10,7 @@ import type { Identify, ReadKit } from '../read'
 import { depthOf, stemOf } from '../sfz/read'
 import { SoundTable } from '../soundTable'
 import { kitFromZones } from '../zones/kitFromZones'
-import type { NotCarried, Zone } from '../zones/zone'
+import { PLAIN_ZONE, type NotCarried, type Zone } from '../zones/zone'
 import { readIndex, type SampleEntry } from './index'
 import { isByNote, numberingOf, placesOf, type Numbering } from './numbering'
 
@@ -68,9 +68,8 @@ function kitOf(name: string, zones: readonly Zone[], sounds: readonly SoundRef[]
 
 function plainZone(sample: number, frames: number, note: number): Zone {
   return {
-    sample, name: '', lowNote: note, highNote: note, rootNote: note, keytrackCents: 0, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0,
-    gainDb: 0, pan: 0, tuneCents: 0, startFrame: 0, endFrame: frames, fadeInFrames: 0, fadeOutFrames: 0, reverse: false, play: 'one-shot', envelope: PLAIN_ENVELOPE, filter: null,
-    chokeGroup: null, turn: null, choice: null, output: 0, polyphony: null,
+    ...PLAIN_ZONE, sample, name: '', lowNote: note, highNote: note, rootNote: note, keytrackCents: 0, lowVelocity: 1, highVelocity: 127,
+    gainDb: 0, pan: 0, tuneCents: 0, startFrame: 0, endFrame: frames, play: 'one-shot', envelope: PLAIN_ENVELOPE, filter: null,
   }
 }
 

@@ -6,7 +6,7 @@ import { absoluteCentsToHz, PAIR_GAIN_DB, timecentsToSeconds } from '../units'
 import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut } from '../zones/loops'
 import { pairedUp } from '../zones/pairs'
-import type { NotCarried, Zone } from '../zones/zone'
+import { PLAIN_ZONE, type NotCarried, type Zone } from '../zones/zone'
 import { PERCUSSION_BANK, type Bank, type BankPreset, type BankSample, type BankZone } from './bank'
 import { ATTENUATION_PLAYED, GENERATOR as G } from './generators'
 
@@ -141,26 +141,23 @@ function zoneOf(zone: BankZone, sample: BankSample, { index, frames, name, isPai
   const group = zone.value(G.exclusiveClass)
   const release = zone.value(G.releaseVolEnv)
   return {
+    ...PLAIN_ZONE,
     sample: index,
     name,
     lowNote: zone.keys.low, highNote: zone.keys.high,
     rootNote: root >= 0 && root <= 127 ? root : sample.originalPitch <= 127 ? sample.originalPitch : 60,
     keytrackCents: zone.value(G.scaleTuning),
     lowVelocity: Math.max(1, zone.velocities.low), highVelocity: Math.max(1, zone.velocities.high),
-    fadeInVelocities: 0, fadeOutVelocities: 0,
     // A filter with a peak is lowered by half its height. Source: SoundFont 2.04, 8.1.2, 9.
     gainDb: -zone.value(G.attenuation) / 10 * ATTENUATION_PLAYED + (isPair ? PAIR_GAIN_DB : 0) - (filterOf(zone)?.resonanceDb ?? 0) / 2,
     pan: isPair ? 0 : Math.max(-1, Math.min(1, zone.value(G.pan) / 500)),
     tuneCents: zone.value(G.coarseTune) * 100 + zone.value(G.fineTune) + sample.pitchCorrection + zone.value(G.modEnvToPitch) * modulationOf(zone),
     startFrame: zone.value(G.startOffset) + 32_768 * zone.value(G.startCoarse),
     endFrame: isLooped ? frames : frames + zone.value(G.endOffset) + 32_768 * zone.value(G.endCoarse),
-    fadeInFrames: 0, fadeOutFrames: 0,
-    reverse: false,
     play: release >= ENDLESS_RELEASE ? 'one-shot' : 'gated',
     envelope: envelopeOf(zone),
     filter: filterOf(zone),
     chokeGroup: group > 0 ? group : null,
-    turn: null, choice: null, output: 0, polyphony: null,
   }
 }
 

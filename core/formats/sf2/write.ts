@@ -1,7 +1,7 @@
 import { tpdfDither } from '../../audio/dither'
 import { fromDb } from '../../audio/level'
 import { EmporionError } from '../../errors'
-import type { Kit, Layer, Pad } from '../../kit/document'
+import type { Envelope, Filter, Kit, Layer, Pad } from '../../kit/document'
 import { ByteWriter, chunkBytes, infoBytes, listBytes } from '../riff'
 import { hzToAbsoluteCents, PAIR_GAIN_DB, secondsToTimecents } from '../units'
 import { ditherSeed, type MadeKit, type MadeSample } from '../write'
@@ -12,6 +12,8 @@ import { GENERATOR as G } from './generators'
 const ZEROS_AFTER = 46
 const LONGEST_NAME = 20
 const MOST_KITS = 128
+/** Written even where they are nothing. */
+const ALWAYS: ReadonlySet<number> = new Set([G.sampleId, G.rootKey, G.attackVolEnv, G.holdVolEnv, G.decayVolEnv, G.releaseVolEnv])
 const LOWEST = -12_000
 const LONGEST_ATTACK = 5_000
 const LONGEST_RELEASE = 8_000
@@ -143,7 +145,8 @@ class Tables {
     for (const pad of kit.pads) {
       if (pad.layers.length === 0) continue
       this.bag('p')
-      this.generators('p', [[G.keyRange, pad.note << 8 | pad.note], [G.instrument, this.counts.inst]])
+      const { low, high } = pad.range ?? { low: pad.note, high: pad.note }
+      this.generators('p', [[G.keyRange, high << 8 | low], [G.instrument, this.counts.inst]])
       this.instrument(pad, placed)
     }
   }
@@ -168,12 +171,12 @@ class Tables {
     const { source, destination, amount, amountSource, transform } = VELOCITY_TO_CUTOFF
     this.imod.u16(source, destination).i16(amount).u16(amountSource, transform)
     this.counts.imod++
-    this.generators('i', shared(pad))
+    this.generators('i', shared(pad, !pad.layers.some(layer => layer.envelope), !pad.layers.some(layer => layer.filter)))
     for (const layer of pad.layers) {
       const { first, isPair } = placed.get(layer.sound.id)!
       for (const side of isPair ? [0, 1] : [0]) {
         this.bag('i')
-        this.generators('i', zone(pad, layer, isPair ? side === 0 ? -500 : 500 : Math.round(pad.pan * 500), first + side))
+        this.generators('i', zone(pad, layer, isPair ? side === 0 ? -500 : 500 : Math.round((layer.pan ?? pad.pan) * 500), first + side))
       }
     }
   }
@@ -197,11 +200,19 @@ class Tables {
   }
 }
 
-/** Generators of all layers of a pad; what is as by default is left out. */
-function shared(pad: Pad): [number, number][] {
-  const { attackSeconds, holdSeconds, decaySeconds, releaseSeconds } = pad.envelope
+/** Generators of all layers of a pad; what is as by default is left out, and so is what layers have of their own. */
+function shared(pad: Pad, withEnvelope: boolean, withFilter: boolean): [number, number][] {
+  const out: [number, number][] = [...withFilter ? filter(pad.filter) : [], ...withEnvelope ? envelope(pad, pad.envelope) : []]
+  if (pad.chokeGroup !== null) out.push([G.exclusiveClass, pad.chokeGroup])
+  return out
+}
+
+function filter(set: Filter | null): [number, number][] {
+  return set ? [[G.filterCutoff, hzToAbsoluteCents(set.cutoffHz)]] : []
+}
+
+function envelope(pad: Pad, { attackSeconds, holdSeconds, decaySeconds, releaseSeconds }: Envelope): [number, number][] {
   const out: [number, number][] = []
-  if (pad.filter) out.push([G.filterCutoff, hzToAbsoluteCents(pad.filter.cutoffHz)])
   if (attackSeconds > 0) out.push([G.attackVolEnv, secondsToTimecents(attackSeconds, LOWEST, LONGEST_ATTACK)])
   if (decaySeconds !== null) {
     out.push([G.holdVolEnv, secondsToTimecents(holdSeconds, LOWEST, LONGEST_ATTACK)])
@@ -209,7 +220,6 @@ function shared(pad: Pad): [number, number][] {
     out.push([G.sustainVolEnv, 1000])
   }
   out.push([G.releaseVolEnv, pad.play === 'one-shot' ? LONGEST_RELEASE : secondsToTimecents(releaseSeconds * OF_60_DB, LOWEST, LONGEST_RELEASE - 200)])
-  if (pad.chokeGroup !== null) out.push([G.exclusiveClass, pad.chokeGroup])
   return out
 }
 
@@ -218,8 +228,9 @@ function zone(pad: Pad, layer: Layer, pan: number, sample: number): [number, num
   const cents = Math.round(pad.tuneCents + layer.tuneCents)
   const coarse = Math.max(-120, Math.min(120, Math.trunc(cents / 100)))
   const cut = layer.endFrame - layer.sound.frames
+  const notes = layer.notes ?? pad.range ?? { low: pad.note, high: pad.note, root: pad.note, trackCents: 100 }
   const whole: [number, number][] = [
-    [G.keyRange, pad.note << 8 | pad.note],
+    [G.keyRange, notes.high << 8 | notes.low],
     [G.velocityRange, layer.highVelocity << 8 | (layer.lowVelocity === 1 ? 0 : layer.lowVelocity)],
     [G.startOffset, layer.startFrame % 32_768],
     [G.startCoarse, Math.trunc(layer.startFrame / 32_768)],
@@ -228,9 +239,12 @@ function zone(pad: Pad, layer: Layer, pan: number, sample: number): [number, num
     [G.pan, pan],
     [G.coarseTune, coarse],
     [G.fineTune, cents - coarse * 100],
+    ...pad.layers.some(one => one.envelope) ? envelope(pad, layer.envelope ?? pad.envelope) : [],
+    ...pad.layers.some(one => one.filter) ? filter(layer.filter ?? pad.filter) : [],
     [G.sampleModes, 0],
-    [G.rootKey, pad.note],
+    [G.scaleTuning, notes.trackCents === 100 ? 0 : Math.round(notes.trackCents)],
+    [G.rootKey, notes.root],
     [G.sampleId, sample],
   ]
-  return whole.filter(([id, value]) => value !== 0 || id === G.sampleId || id === G.rootKey)
+  return whole.filter(([id, value]) => value !== 0 || ALWAYS.has(id) || (id === G.scaleTuning && notes.trackCents === 0))
 }

@@ -21,7 +21,8 @@ export interface SfzFile {
 const LEVELS = ['global', 'master', 'group', 'region'] as const
 const CONTROL = new Set(['default_path', 'note_offset', 'octave_offset'])
 /** Of what a player shows or sets beforehand, without effect on what a region sounds like by itself. */
-const MUTE_CONTROL = /^(label_|set_|sw_note_offset|hint_)/
+const MUTE_CONTROL = /^(label_|set_|hint_)/
+const KEY_SETS = ['lokey', 'hikey', 'pitch_keycenter'] as const
 const MOST_REGIONS = 20_000
 
 /**
@@ -38,11 +39,18 @@ export function parseSfz(text: string, path: string, include: Include = () => un
   const others = new Map<string, number>()
   let level = -1
   let header = ''
+  const set = (name: string, value: string) => {
+    held[level]!.set(name, value)
+    // `key` is a short form of these, and stands against those that were handed down. Source: SFZ v1, `key`.
+    if (name === 'key') for (const short of KEY_SETS) held[level]!.set(short, value)
+  }
   const finish = () => {
     if (level !== 3) return
     if (regions.length >= MOST_REGIONS) throw new EmporionError('limit', `The SFZ file has more than ${MOST_REGIONS} regions.`)
+    const opcodes = new Map(held[0])
+    for (const map of held.slice(1)) for (const [name, value] of map) opcodes.set(name, value)
     regions.push({
-      opcodes: new Map(held.flatMap(map => [...map])),
+      opcodes,
       defaultPath: control.get('default_path') ?? '',
       noteOffset: whole(control.get('note_offset')) + 12 * whole(control.get('octave_offset')),
     })
@@ -55,7 +63,7 @@ export function parseSfz(text: string, path: string, include: Include = () => un
       if (level >= 0) for (const map of held.slice(level)) map.clear()
       else if (header !== 'control') others.set(`<${header}>`, (others.get(`<${header}>`) ?? 0) + 1)
     }
-    else if (level >= 0) held[level]!.set(token.name, token.value)
+    else if (level >= 0) set(token.name, token.value)
     else if (header === 'control') {
       if (CONTROL.has(token.name)) control.set(token.name, token.value)
       else if (!MUTE_CONTROL.test(token.name)) others.set(token.name, (others.get(token.name) ?? 0) + 1)

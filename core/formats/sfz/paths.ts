@@ -1,13 +1,13 @@
 import { staysInside } from '../package/bag'
 
 /**
- * The path of a sample or an included file below the folder of its SFZ file: backslashes become slashes, `.` and `..` are
- * resolved.
+ * The path of a sample or an included file below the folder that was given: backslashes become slashes, `.` and `..` are resolved.
  *
+ * @param folder that of the SFZ file, below the folder that was given
  * @returns undefined for a path that leaves the folder, or that names nothing
  */
-export function pathBelow(path: string): string | undefined {
-  const parts: string[] = []
+export function pathBelow(path: string, folder = ''): string | undefined {
+  const parts = folder.split('/').filter(part => part !== '')
   if (/^([/\\]|[A-Za-z]:)/.test(path)) return undefined
   for (const part of path.split(/[/\\]+/)) {
     if (part === '' || part === '.') continue

@@ -33,7 +33,8 @@ describe('SFZ opcodes (SFZ v1, references.md)', () => {
 
   it('notes by number and name, 60 is C4; note_offset and octave_offset move them; lokey and hikey spread', async () => {
     const { kit } = await read('<control> note_offset=1 octave_offset=-1\n<region> sample=a.wav key=c4\n<region> sample=b.wav lokey=f#3 hikey=g3 pitch_keycenter=f#3')
-    expect(padsOf(kit).map(pad => [pad.note, pad.layers[0]!.tuneCents])).toEqual([[43, 0], [44, 100], [49, 0]])
+    expect(padsOf(kit).map(pad => [pad.note, pad.layers[0]!.tuneCents])).toEqual([[43, 0], [49, 0]])
+    expect(padsOf(kit)[0]!.range).toEqual({ low: 43, high: 44, root: 43, trackCents: 100 })
   })
 
   it('velocity ranges, and fades over velocities in and out', async () => {
@@ -41,14 +42,14 @@ describe('SFZ opcodes (SFZ v1, references.md)', () => {
     expect(padsOf(kit)[0]!.layers.map(layer => [layer.lowVelocity, layer.highVelocity, layer.fadeInVelocities, layer.fadeOutVelocities])).toEqual([[1, 60, 0, 10], [51, 127, 10, 0]])
   })
 
-  it('turns by seq_position, chance by lorand in turns, and alternates by a controller', async () => {
+  it('turns by seq_position, chance by lorand, and alternates by a controller', async () => {
     const turned = await read('<group> key=36 seq_length=2\n<region> sample=b.wav seq_position=2\n<region> sample=a.wav seq_position=1')
     expect(padsOf(turned.kit)[0]!.layers.map(layer => layer.turn)).toEqual([2, 1])
     const chance = await read('<group> key=36\n<region> sample=a.wav hirand=0.5\n<region> sample=b.wav lorand=0.5')
-    expect(padsOf(chance.kit)[0]!.layers.map(layer => layer.turn)).toEqual([1, 2])
-    expect(chance.notCarried.map(one => one.where)).toEqual(['lorand'])
+    expect(padsOf(chance.kit)[0]!.layers.map(layer => layer.chance)).toEqual([{ low: 0, high: 0.5 }, { low: 0.5, high: 1 }])
+    expect(chance.notCarried).toEqual([])
     const chosen = await read('<group> key=36\n<region> sample=a.wav locc20=0 hicc20=63\n<region> sample=b.wav locc20=64 hicc20=127')
-    expect(padsOf(chosen.kit)[0]).toMatchObject({ alternate: 0 })
+    expect(padsOf(chosen.kit)[0]).toMatchObject({ alternate: 0, alternateController: 20 })
     expect(chosen.notCarried).toEqual([])
   })
 
@@ -81,7 +82,7 @@ describe('SFZ opcodes (SFZ v1, references.md)', () => {
 
 describe('SFZ that is meant badly', () => {
   it('paths that leave the folder are not followed', async () => {
-    expect(['../a.wav', '/etc/passwd', 'C:\\a.wav', 'a/../../b.wav', '..\\..\\a.wav', ''].map(pathBelow)).toEqual(Array.from({ length: 6 }, () => undefined))
+    expect(['../a.wav', '/etc/passwd', 'C:\\a.wav', 'a/../../b.wav', '..\\..\\a.wav', ''].map(path => pathBelow(path))).toEqual(Array.from({ length: 6 }, () => undefined))
     expect(pathBelow('a/../b\\c.wav')).toBe('b/c.wav')
     asked.length = 0
     const { notCarried } = await read('<region> sample=../../secret.wav key=36\n<region> sample=a.wav key=37')

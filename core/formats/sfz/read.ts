@@ -3,9 +3,12 @@ import { EmporionError, messageOf } from '../../errors'
 import type { SoundRef } from '../../kit/document'
 import type { Identify, ReadAudio, ReadKit } from '../read'
 import { SoundTable } from '../soundTable'
+import { counted } from '../../wording'
 import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut, type Loop } from '../zones/loops'
+import { byLoss } from '../zones/zone'
 import { parseSfz } from './parse'
+import { Tally } from './tally'
 import type { Include } from './tokens'
 import { samplesOfRegions, zonesOfRegions, type KnownSample, type WantedSample } from './zones'
 
@@ -16,7 +19,9 @@ export interface SfzToRead {
   /** What the kit is to be called. */
   readonly name: string
   readonly include?: Include
-  /** The audio at a path below the folder of the file, whatever the case of its letters. @throws EmporionError */
+  /** The folder of the file, below the one that was given; the same where it is left out. */
+  readonly folder?: string
+  /** The audio at a path below the folder that was given, whatever the case of its letters. @throws EmporionError */
   readonly decode: (path: string) => Promise<DecodedAudio>
   readonly identify: Identify
   /** Told after each sample; may throw to end the reading. */
@@ -34,9 +39,10 @@ interface Loaded {
  *
  * @throws EmporionError `unreadable` when there is no region, or not one sample can be read
  */
-export async function readSfzKit({ text, path, name, include, decode, identify, onSample }: SfzToRead): Promise<ReadKit> {
+export async function readSfzKit({ text, path, name, folder = '', include, decode, identify, onSample }: SfzToRead): Promise<ReadKit> {
   const file = parseSfz(text, path, include)
-  const { found, notCarried } = samplesOfRegions(file)
+  const tally = new Tally()
+  const found = samplesOfRegions(file, folder, tally)
   const table = new SoundTable(identify)
   const loaded = new Map<string, Loaded>()
   const missing = new Map<string, string>()
@@ -58,11 +64,12 @@ export async function readSfzKit({ text, path, name, include, decode, identify, 
     }
   }
   if (loaded.size === 0) {
-    throw new EmporionError('unreadable', { what: `None of the ${wanted.size} samples of ${path} can be read${missing.size > 0 ? `: ${[...missing.values()][0]}` : '.'}`, kept: 'Nothing was brought in.', next: 'Put the samples back to where the SFZ file names them.' })
+    const [why] = [...missing.values(), ...byLoss(tally.list).map(({ where, what }) => `${where}: ${what}`)]
+    throw new EmporionError('unreadable', { what: `${why ?? 'No region names a sample.'} So none of the ${counted(found.length, 'region')} of ${path} can be played.`, kept: 'Nothing was brought in.', next: 'Put the samples back to where the SFZ file names them.' })
   }
-  const { zones, notCarried: ofZones } = zonesOfRegions(found, one => loaded.get(keyOf(one)))
-  const made = kitFromZones({ name, zones, sounds: [...loaded.values()].map(one => one.ref), isPercussion: false })
-  return { kit: made.kit, audio: table.audio, notCarried: [...file.notCarried, ...notCarried, ...ofZones, ...made.notCarried], missing: [...missing.values()] }
+  const ofRegions = zonesOfRegions(found, one => loaded.get(keyOf(one)), tally)
+  const made = kitFromZones({ name, ...ofRegions, sounds: [...loaded.values()].map(one => one.ref), isPercussion: false })
+  return { kit: made.kit, audio: table.audio, notCarried: byLoss([...file.notCarried, ...tally.list, ...made.notCarried]), missing: [...missing.values()] }
 }
 
 function keyOf({ path, loop }: WantedSample): string {

@@ -16,11 +16,14 @@ const LONGEST_TEXT = 32_000_000
 const LONGEST_LINE = 100_000
 
 const HEADER = /<(\w+)>/y
-const OPCODE = /([A-Za-z_][\w$]*)=/y
+const OPCODE = /([A-Za-z_][\w$]*)[^\S\r\n]*=/y
 const DEFINE = /#define\s+\$(\w+)\s+(\S+)/y
+const WORD = /\S+/y
 const INCLUDE = /#include\s+"([^"]*)"/y
-/** Where a value ends: before the next opcode, header or directive. */
-const NEXT = /\s+(?=[A-Za-z_$][\w$]*=)|\s*(?=<\w+>)|\s+(?=#(?:define|include)\b)/g
+/** Where a value ends: before the next opcode, header or directive. Spaces may stand before its `=`, but not in a path or a name, which may hold such words. */
+const NEXT = /\s+(?=[A-Za-z_$][\w$]*\s*=)|\s*(?=<\w+>)|\s+(?=#(?:define|include)\b)/g
+const NEXT_AFTER_TEXT = /\s+(?=[A-Za-z_$][\w$]*=)|\s*(?=<\w+>)|\s+(?=#(?:define|include)\b)/g
+const TEXTS = /^(sample|default_path|\w+_label|sw_label|label_\w+)$/
 
 /** Goes through texts and what they include, counting what it met, so that no text runs away. */
 class Lexer {
@@ -52,7 +55,7 @@ class Lexer {
       }
       const define = match(DEFINE, line, at)
       if (define) {
-        this.defines.set(define[1]!, define[2]!)
+        this.defines.set(define[1]!, this.filled(define[2]!))
         this.names = [...this.defines.keys()].sort((a, b) => b.length - a.length)
         at += define[0].length
         continue
@@ -68,13 +71,13 @@ class Lexer {
       if (header) yield this.counted({ type: 'header', name: header[1]!.toLowerCase() })
       if (opcode) {
         const from = at + opcode[0].length
-        const end = endOfValue(line, from)
+        const end = endOfValue(line, from, TEXTS.test(opcode[1]!.toLowerCase()) ? NEXT_AFTER_TEXT : NEXT)
         yield this.counted({ type: 'opcode', name: this.filled(opcode[1]!).toLowerCase(), value: this.filled(line.slice(from, end).trim()) })
         at = end
       }
       else if (header) at += header[0].length
       else {
-        const word = /^\S+/.exec(line.slice(at))![0]
+        const [word] = match(WORD, line, at)!
         this.problems.push({ where, what: `"${word.slice(0, 60)}" is neither a header nor an opcode, and was passed over.` })
         at += word.length
       }
@@ -122,22 +125,15 @@ function match(pattern: RegExp, line: string, at: number): RegExpExecArray | und
   return pattern.exec(line) ?? undefined
 }
 
-function endOfValue(line: string, from: number): number {
-  NEXT.lastIndex = from
-  return NEXT.exec(line)?.index ?? line.length
+function endOfValue(line: string, from: number, next: RegExp): number {
+  next.lastIndex = from
+  return next.exec(line)?.index ?? line.length
 }
+
+/** Whichever begins first holds what looks like the other. */
+const COMMENT = /\/\/[^\r\n]*|\/\*[\s\S]*?(?:\*\/|$)/g
 
 /** Comments become nothing; lines stay where they are. */
 function withoutComments(text: string): string {
-  let out = ''
-  let at = 0
-  for (;;) {
-    const open = text.indexOf('/*', at)
-    if (open < 0) break
-    const close = text.indexOf('*/', open + 2)
-    const end = close < 0 ? text.length : close + 2
-    out += text.slice(at, open) + text.slice(open, end).replace(/[^\r\n]/g, '')
-    at = end
-  }
-  return (out + text.slice(at)).replace(/\/\/[^\r\n]*/g, '')
+  return text.replace(COMMENT, comment => comment.replace(/[^\r\n]/g, ''))
 }

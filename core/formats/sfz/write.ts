@@ -1,4 +1,4 @@
-import type { Kit, Layer, Pad } from '../../kit/document'
+import type { Envelope, Filter, Kit, Layer, Pad } from '../../kit/document'
 import { padLabel } from '../../kit/padLabel'
 import { equalRanges } from '../../kit/ranges'
 import { turnsOf } from '../../kit/turns'
@@ -15,8 +15,9 @@ export interface SfzSample {
 
 /**
  * Writes a kit as SFZ: a group for each pad, with a comment that names it, and a region for each layer. Gain, pan, tune, trims,
- * velocity ranges and crossfades, turns, envelope, filter, choke groups, outputs and one-shot or gated playing are carried over;
- * alternates are chosen by controller 16 (general purpose 1 in MIDI 1.0). Drive is not in SFZ, and is told in a comment.
+ * velocity ranges, crossfades and curves, note ranges, turns and chance, envelope, filter, choke groups, articulations, outputs and
+ * one-shot or gated playing are carried over; alternates are chosen by their controller, else by 16 (general purpose 1 in MIDI 1.0).
+ * Drive is not in SFZ, and is told in a comment.
  * Source: SFZ v1 opcodes (`references.md`); `end` is the last frame that sounds; `output`, `note_polyphony` and labels as later players
  * have them (common practice).
  *
@@ -43,18 +44,58 @@ export function writeSfz(kit: Kit, sampleOf: (layer: Layer) => SfzSample): strin
 function group(kit: Kit, pad: Pad): string {
   const output = kit.outputs.findIndex(({ id }) => id === pad.output)
   const opcodes: (string | false)[] = [
-    `key=${pad.note}`,
-    `pitch_keycenter=${pad.note}`,
+    ...notes(pad),
     `loop_mode=${pad.play === 'gated' ? 'no_loop' : 'one_shot'}`,
     pad.pan !== 0 && `pan=${number(pad.pan * 100)}`,
-    ...envelope(pad),
-    ...filter(pad),
-    pad.chokeGroup !== null && `group=${pad.chokeGroup} off_by=${pad.chokeGroup} off_mode=fast`,
+    ...(hasOwn(pad, 'envelope') ? [] : envelope(pad.envelope, pad.play)),
+    ...(hasOwn(pad, 'filter') ? [] : filter(pad.filter)),
+    ...velocity(pad),
+    ...choke(kit, pad),
     pad.polyphony !== null && `note_polyphony=${pad.polyphony}`,
     output > 0 && `output=${output}`,
   ]
   const label = labelOf(pad.name)
-  return opcodes.filter(Boolean).join(' ') + (label === '' ? '' : `\ngroup_label=${label}`)
+  return [opcodes.filter(Boolean).join(' '), ...articulation(kit, pad), ...label === '' ? [] : [`group_label=${label}`]].join('\n')
+}
+
+function notes({ note, range }: Pad): string[] {
+  return range === null ? [`key=${note}`, `pitch_keycenter=${note}`] : [`lokey=${range.low} hikey=${range.high}`, `pitch_keycenter=${range.root} pitch_keytrack=${number(range.trackCents)}`]
+}
+
+/** Whether layers of a pad have something of their own, which is written with each then. */
+function hasOwn(pad: Pad, setting: 'envelope' | 'filter'): boolean {
+  return pad.layers.some(layer => layer[setting] !== null)
+}
+
+function velocity({ velocityTrack, velocityCurve }: Pad): (string | false)[] {
+  return [
+    velocityTrack !== 1 && `amp_veltrack=${number(velocityTrack * 100)}`,
+    ...(velocityCurve ?? []).map(({ velocity, level }) => `amp_velcurve_${velocity}=${number(level)}`),
+  ]
+}
+
+/** SFZ names one group that cuts a region off. */
+function choke(kit: Kit, { chokeGroup, chokedBy, chokeSeconds }: Pad): (string | false)[] {
+  const [by] = chokedBy ?? (chokeGroup === null ? [] : [chokeGroup])
+  const voices = kit.groupPolyphony.find(one => one.group === chokeGroup)?.voices
+  return [
+    chokeGroup !== null && `group=${chokeGroup}`,
+    by !== undefined && `off_by=${by} ${chokeSeconds > 0 ? `off_mode=time off_time=${number(chokeSeconds)}` : 'off_mode=fast'}`,
+    voices !== undefined && `polyphony=${voices}`,
+  ]
+}
+
+/** One without a key sounds while none of those is held that last only as long. */
+function articulation(kit: Kit, pad: Pad): string[] {
+  const own = kit.articulations.find(({ id }) => id === pad.articulation)
+  if (!own) return []
+  const keys = kit.articulations.flatMap(({ key }) => key ?? [])
+  const first = kit.articulations.find(({ id }) => id === kit.articulation) ?? kit.articulations[0]!
+  const held = kit.articulations.find(({ whileHeld }) => whileHeld)?.key ?? null
+  const by = own.key !== null ? `${own.whileHeld ? 'sw_down' : 'sw_last'}=${own.key}` : held === null ? '' : `sw_up=${held}`
+  if (by === '') return []
+  const range = `sw_lokey=${Math.min(...keys)} sw_hikey=${Math.max(...keys)}${first.key === null ? '' : ` sw_default=${first.key}`}`
+  return [`${range} ${by}`, `sw_label=${labelOf(own.name)}`]
 }
 
 /** A value runs to the next opcode, header or comment: a name that looks like one of them is kept from it. */
@@ -63,14 +104,20 @@ function labelOf(name: string): string {
 }
 
 function region(kit: Kit, pad: Pad, layer: Layer, layerIndex: number, sample: SfzSample): string {
-  const cents = Math.round(pad.tuneCents + layer.tuneCents)
+  const cents = pad.tuneCents + layer.tuneCents
   const transpose = Math.trunc(cents / 100)
+  const tune = number(cents - transpose * 100)
   const gainDb = kit.gainDb + pad.gainDb + layer.gainDb
   const opcodes: (string | false)[] = [
     ...(pad.alternate === null ? byVelocity(pad, layer) : byController(pad, layerIndex)),
     gainDb !== 0 && `volume=${number(gainDb)}`,
     transpose !== 0 && `transpose=${transpose}`,
-    cents % 100 !== 0 && `tune=${cents % 100}`,
+    tune !== '0' && `tune=${tune}`,
+    layer.pan !== null && `pan=${number(layer.pan * 100)}`,
+    ...(hasOwn(pad, 'envelope') ? envelope(layer.envelope ?? pad.envelope, pad.play) : []),
+    ...(hasOwn(pad, 'filter') ? filter(layer.filter ?? pad.filter) : []),
+    layer.notes !== null && `lokey=${layer.notes.low} hikey=${layer.notes.high} pitch_keycenter=${layer.notes.root} pitch_keytrack=${number(layer.notes.trackCents)}`,
+    layer.chance !== null && `lorand=${number(layer.chance.low)} hirand=${number(layer.chance.high)}`,
     !sample.baked && layer.startFrame > 0 && `offset=${layer.startFrame}`,
     !sample.baked && layer.endFrame < layer.sound.frames && `end=${layer.endFrame - 1}`,
   ]
@@ -90,11 +137,12 @@ function byVelocity(pad: Pad, layer: Layer): (string | false)[] {
 
 function byController(pad: Pad, layerIndex: number): string[] {
   const { low, high } = equalRanges(pad.layers.length)[layerIndex]!
-  return [`locc${ALTERNATES_CONTROLLER}=${low}`, `hicc${ALTERNATES_CONTROLLER}=${high}`]
+  const controller = pad.alternateController ?? ALTERNATES_CONTROLLER
+  return [`locc${controller}=${low}`, `hicc${controller}=${high}`]
 }
 
 /** SFZ falls to its sustain level, which is left at nothing where the hit decays. */
-function envelope({ envelope: { attackSeconds, holdSeconds, decaySeconds, releaseSeconds }, play }: Pad): (string | false)[] {
+function envelope({ attackSeconds, holdSeconds, decaySeconds, releaseSeconds }: Envelope, play: Pad['play']): (string | false)[] {
   return [
     attackSeconds > 0 && `ampeg_attack=${number(attackSeconds)}`,
     holdSeconds > 0 && decaySeconds !== null && `ampeg_hold=${number(holdSeconds)}`,
@@ -105,12 +153,12 @@ function envelope({ envelope: { attackSeconds, holdSeconds, decaySeconds, releas
 
 const FILTERS = { 'low-pass': 'lpf_2p', 'high-pass': 'hpf_2p', 'band-pass': 'bpf_2p' } as const
 
-function filter({ filter: set }: Pad): string[] {
+function filter(set: Filter | null): string[] {
   return set === null ? [] : [`fil_type=${FILTERS[set.type]}`, `cutoff=${number(set.cutoffHz)}`, `resonance=${number(set.resonanceDb)}`]
 }
 
 function number(value: number): string {
-  return String(Number(value.toFixed(3)))
+  return String(Number(value.toFixed(6)))
 }
 
 function oneLine(text: string): string {

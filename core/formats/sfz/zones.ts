@@ -1,8 +1,9 @@
-import { groupBy } from '../../groupBy'
-import { PLAIN_ENVELOPE, type Envelope, type Filter } from '../../kit/document'
+import { PLAIN_ENVELOPE, type Articulation, type Envelope, type Filter } from '../../kit/document'
 import type { Loop } from '../zones/loops'
-import type { NotCarried, Zone, ZoneSample } from '../zones/zone'
+import { PLAIN_ZONE, type Zone, type ZoneSample } from '../zones/zone'
+import { Articulations } from './articulations'
 import { pathBelow } from './paths'
+import type { Tally } from './tally'
 import type { SfzFile, SfzRegion } from './parse'
 import { Opcodes } from './values'
 
@@ -28,46 +29,45 @@ export interface RegionSample {
 
 const NO_LOOP = new Set(['no_loop', 'one_shot'])
 /** Velocities have no effect on anything but the level, by these at their defaults. */
-const DEFAULTS: Readonly<Record<string, string>> = { amp_veltrack: '100', trigger: 'attack', off_mode: 'fast', xf_velcurve: 'power', rt_decay: '0', delay: '0', lochan: '1', hichan: '16', count: '0', ampeg_delay: '0', ampeg_start: '0', fil_keytrack: '0', pitch_random: '0', amp_random: '0', pitch_veltrack: '0', fil_veltrack: '0', width: '100', position: '0' }
+const DEFAULTS: Readonly<Record<string, string>> = { trigger: 'attack', xf_velcurve: 'power', rt_decay: '0', delay: '0', lochan: '1', hichan: '16', count: '0', ampeg_delay: '0', ampeg_start: '0', fil_keytrack: '0', pitch_random: '0', amp_random: '0', pitch_veltrack: '0', fil_veltrack: '0', width: '100', position: '0' }
 /** Words about a region that change nothing in its sound. */
 const MUTE = /^(region|group|master|global)_label$/
+/** What moves a sound only where a player's own controls are moved. */
+const UNHEARD = /(^|_)(on)?cc\d+$|_curvecc\d+$|_smoothcc\d+$|^hint_|^bend_|_chanaft|_polyaft/
 const FILTERS: Readonly<Record<string, Filter['type']>> = { lpf_1p: 'low-pass', lpf_2p: 'low-pass', hpf_1p: 'high-pass', hpf_2p: 'high-pass', bpf_1p: 'band-pass', bpf_2p: 'band-pass' }
 const EXACT_FILTERS = new Set(['lpf_2p', 'hpf_2p', 'bpf_2p'])
 
-/** What is told of one thing, gathered over all regions. */
-class Tally {
-  private readonly counts = new Map<string, { what: string, count: number }>()
-
-  add(where: string, what: string): void {
-    const held = this.counts.get(where)
-    if (held) held.count++
-    else this.counts.set(where, { what, count: 1 })
-  }
-
-  get list(): NotCarried[] {
-    return [...this.counts].map(([where, { what, count }]) => ({ where, what: `${what}${count > 1 ? ` (${count} regions)` : ''}` }))
-  }
-}
-
-/** The samples that regions ask for, each region with its own; those that can have none are told. */
-export function samplesOfRegions({ regions }: SfzFile): { readonly found: readonly RegionSample[], readonly notCarried: readonly NotCarried[] } {
-  const tally = new Tally()
-  const found = regions.flatMap((region): RegionSample[] => {
+/**
+ * The samples that regions ask for, each region with its own; those that can have none are told.
+ *
+ * @param folder that of the SFZ file, below the folder that was given
+ */
+export function samplesOfRegions({ regions }: SfzFile, folder: string, tally: Tally): RegionSample[] {
+  return regions.flatMap((region): RegionSample[] => {
     const sample = region.opcodes.get('sample')
     if (sample === undefined || sample === '') return tell(tally, 'sample', 'A region without a sample was left out.')
     if (sample.startsWith('*')) return tell(tally, sample, `The made sound ${sample} is no sample, and was left out.`)
-    const path = pathBelow(region.defaultPath + sample)
-    if (path === undefined) return tell(tally, sample, `The path ${sample} leaves the folder of the SFZ file, and was not followed.`)
+    const path = pathBelow(region.defaultPath + sample, folder)
+    if (path === undefined) return tell(tally, sample, `The path ${sample} leaves the folder that was given, and was not followed.`)
     if (region.opcodes.get('trigger') !== undefined && region.opcodes.get('trigger') !== 'attack') return tell(tally, `trigger=${region.opcodes.get('trigger')}`, 'Regions that sound at anything but a hit were left out.')
     if (Number(region.opcodes.get('end')) === -1) return tell(tally, 'end=-1', 'A region that is switched off was left out.')
     if (Number(region.opcodes.get('hikey')) === -1) return tell(tally, 'hikey=-1', 'A region that no key sounds was left out.')
+    const wrong = NOTES.find(name => isNoNote(region, name))
+    if (wrong) return tell(tally, `${wrong}=${region.opcodes.get(wrong)}`, 'That is no note, and its region was left out.')
     return [{ region, wanted: { path, ...loopOf(region) } }]
   })
-  return { found, notCarried: tally.list }
+}
+
+const NOTES = ['key', 'lokey', 'hikey', 'pitch_keycenter'] as const
+
+/** A region with a note that is not understood would else sound on all. */
+function isNoNote({ opcodes }: SfzRegion, name: typeof NOTES[number]): boolean {
+  const value = opcodes.get(name)
+  return value !== undefined && !(name === 'pitch_keycenter' && value === 'sample') && new Opcodes(opcodes).note(name) === undefined
 }
 
 function tell(tally: Tally, where: string, what: string): [] {
-  tally.add(where, what)
+  tally.add(where, what, 'lost')
   return []
 }
 
@@ -82,63 +82,106 @@ function loopOf({ opcodes }: SfzRegion): Pick<WantedSample, 'loop'> {
   return { loop: { startFrame: start, endFrame: end === null ? null : end + 1 } }
 }
 
+/** What regions become, with what they share. */
+export interface ZonesOfRegions {
+  readonly zones: readonly Zone[]
+  readonly articulations: readonly Articulation[]
+  readonly articulation: string | null
+  /** Voices that groups have at once. */
+  readonly groupVoices: ReadonlyMap<number, number>
+}
+
 /**
  * Turns regions into zones. What an opcode says that a kit cannot, and opcodes that are not known, are told.
- * Sources: SFZ v1 opcodes (references.md) with their defaults; `note_polyphony`, `direction`, `*_volume` and labels as later
- * players have them (common practice).
+ * Sources: SFZ v1 opcodes (references.md) with their defaults; `note_polyphony`, `direction`, `*_volume`, `off_time`, `sw_default`
+ * and labels as later players have them (common practice).
  *
  * @param sampleOf the sample that a region asked for, and its place; undefined where it is missing
  */
-export function zonesOfRegions(found: readonly RegionSample[], sampleOf: (wanted: WantedSample) => { readonly index: number, readonly sample: KnownSample } | undefined): { readonly zones: readonly Zone[], readonly notCarried: readonly NotCarried[] } {
-  const tally = new Tally()
-  const made = found.flatMap(({ region, wanted }) => {
+export function zonesOfRegions(found: readonly RegionSample[], sampleOf: (wanted: WantedSample) => { readonly index: number, readonly sample: KnownSample } | undefined, tally: Tally): ZonesOfRegions {
+  const shared: Shared = { tally, articulations: new Articulations(tally), groupVoices: new Map() }
+  const zones = found.flatMap(({ region, wanted }) => {
     const known = sampleOf(wanted)
-    return known ? [{ zone: zoneOf(region, known.index, known.sample, wanted, tally), region }] : []
+    return known ? [zoneOf(region, known.index, known.sample, wanted, shared)] : []
   })
-  return { zones: turnsOfRandom(made, tally), notCarried: tally.list }
+  return { zones, ...shared.articulations.made(), groupVoices: shared.groupVoices }
 }
 
-function zoneOf(region: SfzRegion, index: number, sample: KnownSample, wanted: WantedSample, tally: Tally): Zone {
+interface Shared {
+  readonly tally: Tally
+  readonly articulations: Articulations
+  readonly groupVoices: Map<number, number>
+}
+
+function zoneOf(region: SfzRegion, index: number, sample: KnownSample, wanted: WantedSample, shared: Shared): Zone {
+  const { tally } = shared
   const op = new Opcodes(region.opcodes)
-  op.text('sample', 'loop_mode', 'loopmode', 'loop_start', 'loopstart', 'loop_end', 'loopend', 'trigger', 'lorand', 'hirand', 'seq_length')
+  op.text('sample', 'loop_mode', 'loopmode', 'loop_start', 'loopstart', 'loop_end', 'loopend', 'trigger', 'seq_length', 'key')
   const shift = (note: number) => Math.max(0, Math.min(127, note + region.noteOffset))
-  const key = op.note('key')
-  const [lowNote, highNote] = [shift(op.note('lokey') ?? key ?? 0), shift(op.note('hikey') ?? key ?? 127)]
+  const [lowNote, highNote] = [shift(op.note('lokey') ?? 0), shift(op.note('hikey') ?? 127)]
   const centre = op.text('pitch_keycenter') === 'sample' ? sample.rootNote : op.note('pitch_keycenter')
-  const velocities = velocitiesOf(op)
   const tuneCents = (op.number('tune', 'pitch') ?? 0) + 100 * (op.number('transpose') ?? 0)
   const amplitude = op.number('amplitude')
   const gainDb = (op.number('volume', 'gain') ?? 0) + ['group_volume', 'master_volume', 'global_volume'].reduce((sum, name) => sum + (op.number(name) ?? 0), 0)
     + (amplitude === undefined ? 0 : 20 * Math.log10(Math.max(1e-5, amplitude / 100)))
   const end = op.number('end')
   const mode = region.opcodes.get('loop_mode') ?? region.opcodes.get('loopmode')
+  const isWrittenOut = wanted.loop !== undefined && sample.loop !== undefined
+  const envelope = envelopeOf(op, tally)
   const zone: Zone = {
+    ...PLAIN_ZONE,
     sample: index,
     name: op.text('region_label', 'group_label') ?? '',
     lowNote: Math.min(lowNote, highNote), highNote: Math.max(lowNote, highNote),
-    rootNote: centre === undefined ? key === undefined ? 60 : shift(key) : shift(centre),
+    rootNote: centre === undefined ? 60 : shift(centre),
     keytrackCents: op.number('pitch_keytrack') ?? 100,
-    ...velocities,
+    ...velocitiesOf(op),
+    ...velocityOf(op),
     gainDb,
     pan: (op.number('pan') ?? 0) / 100,
     tuneCents,
     startFrame: op.number('offset') ?? 0,
     // A sample with its loop written out is longer than the region's end says.
-    endFrame: end === undefined || wanted.loop ? sample.frames : end + 1,
-    fadeInFrames: 0, fadeOutFrames: 0,
+    endFrame: end === undefined || isWrittenOut ? sample.frames : end + 1,
     reverse: op.text('direction') === 'reverse',
     play: mode === 'one_shot' ? 'one-shot' : 'gated',
-    envelope: envelopeOf(op, tally),
+    envelope,
     filter: filterOf(op, tally),
-    chokeGroup: chokeOf(op, tally),
+    ...chokeOf(op, envelope, tally),
     turn: op.number('seq_position') ?? (region.opcodes.has('seq_length') ? 1 : null),
+    chance: chanceOf(op),
     choice: choiceOf(op, tally),
+    articulation: shared.articulations.of(op, shift),
     output: Math.max(0, Math.trunc(op.number('output') ?? 0)),
-    polyphony: op.number('note_polyphony', 'polyphony') ?? null,
+    polyphony: polyphonyOf(op, shared.groupVoices),
   }
-  if (wanted.loop && sample.loop) tally.add('loop_mode', 'A loop was written out for 4 s: a kit has no loops.')
+  if (isWrittenOut) tally.add('loop_mode', 'A loop was written out for 4 s: a kit has no loops.')
   tellRest(op, region, tally)
   return zone
+}
+
+/** Source: SFZ v1, `polyphony` of a group; `note_polyphony` as later players have it (common practice). */
+function polyphonyOf(op: Opcodes, groupVoices: Map<number, number>): number | null {
+  const [ofNote, ofGroup, group] = [op.number('note_polyphony'), op.number('polyphony'), op.number('group')]
+  if (ofGroup === undefined || ofGroup < 1) return ofNote ?? null
+  if (group === undefined || group === 0) return ofNote ?? ofGroup
+  groupVoices.set(group, Math.min(groupVoices.get(group) ?? Infinity, ofGroup))
+  return ofNote ?? null
+}
+
+function chanceOf(op: Opcodes): Zone['chance'] {
+  const [low, high] = [Math.max(0, op.number('lorand') ?? 0), Math.min(1, op.number('hirand') ?? 1)]
+  return (low <= 0 && high >= 1) || low >= high ? null : { low, high }
+}
+
+const CURVE = /^amp_velcurve_(\d+)$/
+
+function velocityOf(op: Opcodes): Pick<Zone, 'velocityTrack' | 'velocityCurve'> {
+  const points = op.matching(CURVE).map(name => ({ velocity: Number(CURVE.exec(name)![1]), level: Math.max(0, Math.min(1, op.number(name) ?? 0)) })).filter(({ velocity }) => velocity <= 127)
+  return {
+    velocityTrack: Math.max(-1, Math.min(1, (op.number('amp_veltrack') ?? 100) / 100)),
+    velocityCurve: points.length === 0 ? null : [...new Map(points.map(point => [point.velocity, point])).values()].sort((a, b) => a.velocity - b.velocity),
+  }
 }
 
 function velocitiesOf(op: Opcodes): Pick<Zone, 'lowVelocity' | 'highVelocity' | 'fadeInVelocities' | 'fadeOutVelocities'> {
@@ -179,41 +222,40 @@ function filterOf(op: Opcodes, tally: Tally): Filter | null {
   return { type: known, cutoffHz, resonanceDb }
 }
 
-function chokeOf(op: Opcodes, tally: Tally): number | null {
-  const [group, offBy] = [op.number('group'), op.number('off_by', 'offby')]
-  if (offBy === undefined || offBy === 0) return null
-  if (group !== offBy) tally.add('off_by', 'Regions that are cut off by another group than their own are in one choke group with it.')
-  return offBy
+/**
+ * The group of a region, and the one that cuts it off. Source: SFZ v1, `group`, `off_by`, `off_mode`; `off_time` as later players
+ * have it (common practice).
+ */
+function chokeOf(op: Opcodes, { releaseSeconds }: Envelope, tally: Tally): Pick<Zone, 'chokeGroup' | 'chokedBy' | 'chokeSeconds'> {
+  const group = op.number('group') ?? 0
+  const offBy = op.number('off_by', 'offby') ?? 0
+  const mode = op.text('off_mode', 'offmode') ?? 'fast'
+  const time = op.number('off_time')
+  if (!OFF_MODES.has(mode)) tally.add(`off_mode=${mode}`, `The way ${mode} to cut a sound off is not known; it is cut at once.`)
+  const chokeSeconds = offBy === 0 ? 0 : mode === 'normal' ? releaseSeconds : mode === 'time' ? Math.max(0, time ?? 0) : 0
+  return { chokeGroup: group === 0 ? null : group, chokedBy: offBy === 0 ? group === 0 ? null : [] : offBy === group ? null : [offBy], chokeSeconds }
 }
 
+const OFF_MODES = new Set(['fast', 'normal', 'time'])
+
+/** A controller chooses a region while it lies in a stretch (`loccN`); one whose move sounds it (`on_loccN`) is another thing, and told. */
 function choiceOf(op: Opcodes, tally: Tally): Zone['choice'] {
-  const low = op.matching(/^(on_)?locc\d+$/)
-  const high = op.matching(/^(on_)?hicc\d+$/)
-  const controllers = [...new Set([...low, ...high].map(name => name.replace(/\D/g, '')))]
-  const [first] = controllers
-  if (first === undefined) return null
-  if (controllers.length > 1) tally.add('locc', 'Only the first of several controllers that choose a region is carried over.')
-  const choice = { low: op.number(`locc${first}`) ?? 0, high: op.number(`hicc${first}`) ?? 127 }
-  return choice.low <= 0 && choice.high >= 127 ? null : choice
+  for (const name of op.matching(/^on_(lo|hi)cc\d+$/)) {
+    op.text(name)
+    tally.add(name.replace(/_hi/, '_lo'), 'Moving a controller sounds nothing in a kit; the region sounds by its keys alone.', 'lost')
+  }
+  const names = op.matching(/^(lo|hi)cc\d+$/)
+  for (const name of names) op.text(name)
+  const choices = [...new Set(names.map(name => Number(name.slice(4))))].map(controller => ({ controller, low: op.number(`locc${controller}`) ?? 0, high: op.number(`hicc${controller}`) ?? 127 })).filter(({ low, high }) => low > 0 || high < 127)
+  const [first, ...others] = choices
+  for (const { controller } of others) tally.add(`locc${controller}`, `Controller ${controller} chooses too; of several only the first is carried over.`, 'lost')
+  return first && first.controller <= 127 ? first : null
 }
 
 function tellRest(op: Opcodes, region: SfzRegion, tally: Tally): void {
   for (const name of op.rest) {
     const value = region.opcodes.get(name)!
     if (DEFAULTS[name] === value || Number(DEFAULTS[name]) === Number(value) || MUTE.test(name)) continue
-    tally.add(name, `${name} has no place in a kit, and was left out.`)
+    tally.add(name, `${name} has no place in a kit, and was left out.`, UNHEARD.test(name) ? 'unheard' : 'changed')
   }
-}
-
-/** Regions that sound by chance take turns, in the order of their chances. */
-function turnsOfRandom(made: readonly { readonly zone: Zone, readonly region: SfzRegion }[], tally: Tally): readonly Zone[] {
-  const isRandom = ({ opcodes }: SfzRegion) => opcodes.has('lorand') || opcodes.has('hirand')
-  const chance = ({ opcodes }: SfzRegion) => Number(opcodes.get('lorand') ?? 0)
-  const rivals = groupBy(made.filter(({ region }) => isRandom(region)), ({ zone }) => `${zone.lowNote} ${zone.lowVelocity} ${zone.highVelocity}`)
-  if (rivals.size > 0) tally.add('lorand', 'Regions that sound by chance take turns in order.')
-  return made.map(({ zone, region }) => {
-    if (!isRandom(region)) return zone
-    const order = [...new Set(rivals.get(`${zone.lowNote} ${zone.lowVelocity} ${zone.highVelocity}`)!.map(other => chance(other.region)))].sort((a, b) => a - b)
-    return { ...zone, turn: order.indexOf(chance(region)) + 1 }
-  })
 }

@@ -4,12 +4,12 @@ import { parseKit } from '../../kit/migrate'
 import { kitFromZones } from './kitFromZones'
 import { writeLoopOut } from './loops'
 import { pairedUp } from './pairs'
-import type { Zone } from './zone'
+import { PLAIN_ZONE, type Zone } from './zone'
 
 const sound = (n: number): SoundRef => ({ id: n.toString(16).padStart(64, '0'), name: `Sound ${n}`, frames: 1000, sampleRate: 48_000, channels: 1 })
 const zone = (note: number, change: Partial<Zone> = {}): Zone => ({
-  sample: 0, name: '', lowNote: note, highNote: note, rootNote: note, keytrackCents: 100, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, gainDb: 0, pan: 0, tuneCents: 0,
-  startFrame: 0, endFrame: 1000, fadeInFrames: 0, fadeOutFrames: 0, reverse: false, play: 'one-shot', envelope: PLAIN_ENVELOPE, filter: null, chokeGroup: null, turn: null, choice: null, output: 0, polyphony: null, ...change,
+  ...PLAIN_ZONE, sample: 0, name: '', lowNote: note, highNote: note, rootNote: note, keytrackCents: 100, lowVelocity: 1, highVelocity: 127, gainDb: 0, pan: 0, tuneCents: 0,
+  startFrame: 0, endFrame: 1000, play: 'one-shot', envelope: PLAIN_ENVELOPE, filter: null, ...change,
 })
 const make = (zones: readonly Zone[], isPercussion = false) => kitFromZones({ name: 'Kit', zones, sounds: [sound(1), sound(2), undefined], isPercussion })
 const padsOf = (zones: readonly Zone[], isPercussion = false) => make(zones, isPercussion).kit.pads.filter(pad => pad.layers.length > 0)
@@ -17,11 +17,22 @@ const padsOf = (zones: readonly Zone[], isPercussion = false) => make(zones, isP
 describe('zones as a kit', () => {
   it('share a pad where only layers differ, and have pads of their own where a pad as a whole would', () => {
     expect(padsOf([zone(36, { highVelocity: 63 }), zone(36, { lowVelocity: 64, sample: 1 })]).map(pad => pad.layers.length)).toEqual([2])
-    expect(padsOf([zone(36), zone(36, { pan: 0.5, sample: 1 })]).map(pad => [pad.note, pad.pan])).toEqual([[36, 0], [36, 0.5]])
+    expect(padsOf([zone(36), zone(36, { play: 'gated', sample: 1 })]).map(pad => [pad.note, pad.play])).toEqual([[36, 'one-shot'], [36, 'gated']])
   })
 
-  it('over several keys become a pad each, tuned by their distance from the root', () => {
-    expect(padsOf([zone(60, { lowNote: 58, highNote: 61 })]).map(pad => [pad.note, pad.layers[0]!.tuneCents])).toEqual([[58, -200], [59, -100], [60, 0], [61, 100]])
+  it('have their own pan, envelope and filter as layers of one pad', () => {
+    const filter = { type: 'low-pass', cutoffHz: 900, resonanceDb: 0 } as const
+    const envelope = { ...PLAIN_ENVELOPE, decaySeconds: 0.5 }
+    const [pad, ...others] = padsOf([zone(36), zone(36, { pan: 0.5, sample: 1 }), zone(36, { filter, envelope })])
+    expect(others).toEqual([])
+    expect(pad).toMatchObject({ pan: 0, filter: null, envelope: PLAIN_ENVELOPE })
+    expect(pad!.layers.map(layer => [layer.pan, layer.filter, layer.envelope])).toEqual([[null, null, null], [0.5, null, null], [null, filter, envelope]])
+  })
+
+  it('over several keys become a pad with that range; where another zone begins, so does another pad', () => {
+    expect(padsOf([zone(60, { lowNote: 58, highNote: 61 })]).map(pad => [pad.note, pad.range, pad.layers[0]!.tuneCents])).toEqual([[60, { low: 58, high: 61, root: 60, trackCents: 100 }, 0]])
+    const pads = padsOf([zone(60, { lowNote: 58, highNote: 61 }), zone(61, { rootNote: 59, sample: 1 })])
+    expect(pads.map(pad => [pad.note, pad.range?.low, pad.range?.high, pad.layers.map(layer => layer.tuneCents)])).toEqual([[60, 58, 60, [0]], [61, undefined, undefined, [100, 200]]])
   })
 
   it('get the kinds of their names, or of the percussion keys (General MIDI) where notes mean that', () => {
@@ -31,10 +42,11 @@ describe('zones as a kit', () => {
   })
 
   it('that are more than a kit or a pad takes are told, and the kit stays whole', () => {
-    const many = Array.from({ length: 20 }, (_, i) => zone(36, { gainDb: i / 10 - 2 }))
-    const wide = Array.from({ length: 3 }, (_, i) => zone(60, { lowNote: 0, highNote: 127, pan: i / 3 }))
-    const { kit, notCarried } = make([...many, ...wide])
-    expect(notCarried.map(one => one.what).join(' ')).toMatch(/needs 384 pads; a kit has 128.*21 zones; a pad takes 16/)
+    const many = Array.from({ length: 130 }, (_, i) => zone(36, { gainDb: i / 10 - 2 }))
+    const doubled = Array.from({ length: 128 }, (_, note) => [zone(note, { output: 1 }), zone(note, { output: 2 })]).flat()
+    const { kit, notCarried } = make([...many, ...doubled])
+    expect(notCarried.map(one => one.what).join(' ')).toMatch(/needs 257 pads; a kit has 128. Each note has one first, and 129 more.*130 zones; a pad takes 128/)
+    expect(new Set(kit.pads.map(pad => pad.note)).size).toBe(128)
     expect(parseKit(JSON.parse(JSON.stringify(kit)))).toEqual(kit)
   })
 

@@ -1,4 +1,4 @@
-import type { Envelope, Filter } from '../../kit/document'
+import type { Envelope, Filter, Pad } from '../../kit/document'
 
 /** Something that a format or a kit has no words for, told to the user. */
 export interface NotCarried {
@@ -6,6 +6,17 @@ export interface NotCarried {
   readonly where: string
   /** What was not carried over, and what stands in its place. A full sentence. */
   readonly what: string
+  /** How much of the sound it takes: a part of it is lost, it is changed, or nothing is heard of it. `changed` without it. */
+  readonly loss?: Loss
+}
+
+export type Loss = 'lost' | 'changed' | 'unheard'
+const LOSSES: readonly Loss[] = ['lost', 'changed', 'unheard']
+
+/** What was not carried over, what is lost first and what nobody hears last; otherwise as it came. */
+export function byLoss(all: readonly NotCarried[]): NotCarried[] {
+  const rank = ({ loss = 'changed' }: NotCarried) => LOSSES.indexOf(loss)
+  return all.toSorted((a, b) => rank(a) - rank(b))
 }
 
 /** A sample that zones refer to, by its place among them. */
@@ -48,11 +59,26 @@ export interface Zone {
   readonly envelope: Envelope
   readonly filter: Filter | null
   readonly chokeGroup: number | null
+  /** Groups that cut it off; null: its own. */
+  readonly chokedBy: readonly number[] | null
+  readonly chokeSeconds: number
+  readonly velocityTrack: number
+  readonly velocityCurve: Pad['velocityCurve']
   /** Its place from 1 among zones that take turns. */
   readonly turn: number | null
+  /** Of a number drawn at each hit, 0 to 1, where it sounds. */
+  readonly chance: { readonly low: number, readonly high: number } | null
   /** Values of a controller from which on and up to which it sounds: alternates. */
-  readonly choice: { readonly low: number, readonly high: number } | null
+  readonly choice: { readonly controller: number, readonly low: number, readonly high: number } | null
+  /** The articulation of the instrument that it sounds in. */
+  readonly articulation: string | null
   /** Place of its output, from 0. */
   readonly output: number
   readonly polyphony: number | null
 }
+
+/** What a format leaves open of a zone: none of it is out of the usual. */
+export const PLAIN_ZONE = {
+  fadeInVelocities: 0, fadeOutVelocities: 0, fadeInFrames: 0, fadeOutFrames: 0, reverse: false, chokeGroup: null, chokedBy: null, chokeSeconds: 0,
+  velocityTrack: 1, velocityCurve: null, turn: null, chance: null, choice: null, articulation: null, output: 0, polyphony: null,
+} satisfies Partial<Zone>

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { MOST_ALTERNATES, MOST_PADS, soundIdSchema } from '../../../core/kit/document'
+import { MOST_LAYERS, MOST_PADS, soundIdSchema } from '../../../core/kit/document'
 import { notThere, withoutFiles } from '../../library/standIns'
 import { body, route } from '../../studio/route'
 
 /** As many as a kit can hold. */
-const MOST = MOST_PADS * MOST_ALTERNATES
+const MOST = MOST_PADS * MOST_LAYERS
 
 /** As many as are looked for on the disk. */
 const MOST_LOOKED_FOR = 100
