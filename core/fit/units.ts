@@ -51,7 +51,9 @@ export function unitsOf(kit: Kit, target: Target): PadUnits[] {
       : unitsOfPad(pad, target, tell)
     if (units.length === 0) return []
     tellRest(kit, pad, padIndex, target, tell)
-    return [{ padIndex, units: units.toSorted(inOrder), baked: bakedOf(pad, target), bakesPan: bakesPan(pad, target), told }]
+    const baked = bakedOf(pad, target)
+    if (movesBaked(pad, baked, target)) tell('note ranges', `What is put into the samples of ${padLabel(padIndex)} (${listed([...baked].filter(one => one !== 'tune'), MOST_NAMED)}) moves with its notes on ${target.name}.`)
+    return [{ padIndex, units: units.toSorted(inOrder), baked, bakesPan: bakesPan(pad, target), told }]
   })
 }
 
@@ -195,6 +197,12 @@ function bakedOf(pad: Pad, target: Target): ReadonlySet<Baked> {
   }
   const last = BAKED.findLastIndex(one => used[one] && !isHeld[one])
   return new Set(BAKED.slice(0, last + 1).filter(one => used[one]))
+}
+
+/** Whether a sample is played at pitches at which what is put into it sounds otherwise than in the kit. */
+function movesBaked(pad: Pad, baked: ReadonlySet<Baked>, target: Target): boolean {
+  if (!holds(target, 'note ranges') || [...baked].every(one => one === 'tune')) return false
+  return pad.layers.some(layer => trackedCents(pad, layer, pad.range?.low ?? pad.note) !== 0 || trackedCents(pad, layer, pad.range?.high ?? pad.note) !== 0)
 }
 
 function bakesPan(pad: Pad, target: Target): boolean {

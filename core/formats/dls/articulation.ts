@@ -52,6 +52,11 @@ export function fixedSeconds(connections: readonly Connection[], destination: nu
 const USUAL_TRACK = 12_800
 const KEY_NUMBER = 0x0003
 
+/** A connection that a kit has no words for: anything that moves but the pitch with the keys. */
+export function isMoving({ source, control, destination }: Connection): boolean {
+  return (source !== 0 || control !== 0) && !(source === KEY_NUMBER && control === 0 && destination === DESTINATION.pitch)
+}
+
 /** Cents a key by which pitch follows the keys. */
 export function trackOf(connections: readonly Connection[]): number {
   const found = connections.findLast(one => one.source === KEY_NUMBER && one.control === 0 && one.destination === DESTINATION.pitch)

@@ -7,7 +7,7 @@ import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut } from '../zones/loops'
 import { pairedUp } from '../zones/pairs'
 import { PLAIN_ZONE, type NotCarried, type Zone } from '../zones/zone'
-import { DESTINATION as D, fixedSeconds, fixedValue, type Connection, trackOf } from './articulation'
+import { DESTINATION as D, fixedSeconds, fixedValue, isMoving, trackOf, type Connection } from './articulation'
 import type { DlsCollection, DlsRegion, WaveSettings } from './instruments'
 
 /** Envelope times are those of 96 dB; a kit has those of 60. Source: DLS 1.1b, 1.14.3. */
@@ -43,7 +43,7 @@ export async function readDlsInstrument(collection: DlsCollection, instrumentAt:
     if (!wave) continue
     const sound = sounds[wave.index]!
     if (wave.isLooped) tell(sound.name, 'Its loop was written out for 4 s: a kit has no loops.')
-    if (first.connections.some(one => one.source !== 0 || one.control !== 0)) tell(instrument.name || 'The instrument', 'What moves its sound by controllers, velocity or low-frequency waves has no place in a kit, and was left out.')
+    if (first.connections.some(isMoving)) tell(instrument.name || 'The instrument', 'What moves its sound by controllers, velocity or low-frequency waves has no place in a kit, and was left out.')
     zones.push(zoneOf(first, wave.index, sound, first.settings ?? wave.settings, pair.length === 2))
   }
   if (zones.length === 0) throw new EmporionError('unreadable', { what: `The instrument "${instrument.name}" has no region that can be played.`, kept: 'Nothing was brought in.', next: 'Choose another instrument of the collection.' })

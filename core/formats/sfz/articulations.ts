@@ -12,7 +12,7 @@ const OPEN: Articulation = { id: 'open', name: 'Usual', key: null, whileHeld: fa
  */
 export class Articulations {
   private readonly found = new Map<string, Articulation>()
-  private first: string | undefined
+  private first: number | undefined
 
   constructor(private readonly tally: Tally) {}
 
@@ -22,13 +22,16 @@ export class Articulations {
     const label = op.text('sw_label')
     op.text('sw_lokey', 'sw_hikey')
     if (op.note('sw_previous') !== undefined) this.tally.add('sw_previous', 'What was played before chooses nothing in a kit; the region sounds after any note.')
-    if (first !== undefined) this.first ??= `key-${shift(first)}`
+    if (first !== undefined) this.first ??= shift(first)
     if (last !== undefined) return this.add({ id: `key-${shift(last)}`, name: label ?? `Key ${shift(last)}`, key: shift(last), whileHeld: false })
     if (down !== undefined) return this.add({ id: `held-${shift(down)}`, name: label ?? `Key ${shift(down)} held`, key: shift(down), whileHeld: true })
     return up === undefined ? null : this.add(OPEN)
   }
 
   made(): { readonly articulations: readonly Articulation[], readonly articulation: string | null } {
+    // One that is in force at first may have no region: then those of the others are silent until their key is pressed.
+    const first = this.first === undefined || this.found.size === 0 ? undefined : `key-${this.first}`
+    if (first !== undefined && !this.found.has(first)) this.add({ id: first, name: `Key ${this.first}`, key: this.first!, whileHeld: false })
     const all = [...this.found.values()]
     const held = all.filter(one => one.whileHeld)
     if (held.length > 0 && held.length < all.length && all.some(one => !one.whileHeld && one !== OPEN)) {
@@ -36,9 +39,9 @@ export class Articulations {
     }
     // Keys that must be held leave another in force while none is.
     const articulations = held.length === all.length && held.length > 0 ? [OPEN, ...all] : all.includes(OPEN) ? [OPEN, ...all.filter(one => one !== OPEN)] : all
-    const isThere = articulations.some(one => one.id === this.first)
+    const isThere = articulations.some(one => one.id === first)
     if (articulations.length > 0 && !isThere && articulations[0] !== OPEN) this.tally.add('sw_default', 'No articulation is in force at first; in the kit it is the first one.')
-    return { articulations, articulation: isThere ? this.first! : null }
+    return { articulations, articulation: isThere ? first! : null }
   }
 
   private add(articulation: Articulation): string | null {

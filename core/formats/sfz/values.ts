@@ -10,15 +10,24 @@ export class Opcodes {
   constructor(private readonly all: ReadonlyMap<string, string>) {}
 
   text(...names: readonly string[]): string | undefined {
-    for (const name of names) this.asked.add(name)
-    return names.map(name => this.all.get(name)).find(value => value !== undefined)
+    let found: string | undefined
+    for (const name of names) {
+      this.asked.add(name)
+      found ??= this.all.get(name)
+    }
+    return found
   }
 
   /** The first of these that is a number. */
   number(...names: readonly string[]): number | undefined {
-    for (const name of names) this.asked.add(name)
-    const found = names.map(name => Number.parseFloat(this.all.get(name) ?? '')).find(value => Number.isFinite(value))
-    return found === undefined ? undefined : bounded(found)
+    let found: number | undefined
+    for (const name of names) {
+      this.asked.add(name)
+      const text = found === undefined ? this.all.get(name) : undefined
+      const value = text === undefined ? NaN : Number.parseFloat(text)
+      if (Number.isFinite(value)) found = bounded(value)
+    }
+    return found
   }
 
   /** A note by its number or its name; 60 is C4 in SFZ. */
@@ -29,14 +38,18 @@ export class Opcodes {
     return Number.isFinite(number) ? bounded(Math.trunc(number)) : parseNote(text, 'C4')
   }
 
-  /** Names that match a pattern. */
-  matching(pattern: RegExp): string[] {
-    return [...this.all.keys()].filter(name => pattern.test(name))
+  /** Names of something numbered, such as `locc20`, by what comes before the number. */
+  numbered(before: string): string[] {
+    let found: string[] | undefined
+    for (const name of this.all.keys()) if (name.startsWith(before) && /^\d+$/.test(name.slice(before.length))) (found ??= []).push(name)
+    return found ?? []
   }
 
   /** Names of all that was not asked for. */
   get rest(): string[] {
-    return [...this.all.keys()].filter(name => !this.asked.has(name))
+    const rest: string[] = []
+    for (const name of this.all.keys()) if (!this.asked.has(name)) rest.push(name)
+    return rest
   }
 }
 

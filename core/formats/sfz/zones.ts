@@ -1,6 +1,6 @@
 import { PLAIN_ENVELOPE, type Articulation, type Envelope, type Filter } from '../../kit/document'
 import type { Loop } from '../zones/loops'
-import { PLAIN_ZONE, type Zone, type ZoneSample } from '../zones/zone'
+import type { Zone, ZoneSample } from '../zones/zone'
 import { Articulations } from './articulations'
 import { pathBelow } from './paths'
 import type { Tally } from './tally'
@@ -129,7 +129,6 @@ function zoneOf(region: SfzRegion, index: number, sample: KnownSample, wanted: W
   const isWrittenOut = wanted.loop !== undefined && sample.loop !== undefined
   const envelope = envelopeOf(op, tally)
   const zone: Zone = {
-    ...PLAIN_ZONE,
     sample: index,
     name: op.text('region_label', 'group_label') ?? '',
     lowNote: Math.min(lowNote, highNote), highNote: Math.max(lowNote, highNote),
@@ -143,6 +142,7 @@ function zoneOf(region: SfzRegion, index: number, sample: KnownSample, wanted: W
     startFrame: op.number('offset') ?? 0,
     // A sample with its loop written out is longer than the region's end says.
     endFrame: end === undefined || isWrittenOut ? sample.frames : end + 1,
+    fadeInFrames: 0, fadeOutFrames: 0,
     reverse: op.text('direction') === 'reverse',
     play: mode === 'one_shot' ? 'one-shot' : 'gated',
     envelope,
@@ -174,10 +174,10 @@ function chanceOf(op: Opcodes): Zone['chance'] {
   return (low <= 0 && high >= 1) || low >= high ? null : { low, high }
 }
 
-const CURVE = /^amp_velcurve_(\d+)$/
+const CURVE = 'amp_velcurve_'
 
 function velocityOf(op: Opcodes): Pick<Zone, 'velocityTrack' | 'velocityCurve'> {
-  const points = op.matching(CURVE).map(name => ({ velocity: Number(CURVE.exec(name)![1]), level: Math.max(0, Math.min(1, op.number(name) ?? 0)) })).filter(({ velocity }) => velocity <= 127)
+  const points = op.numbered(CURVE).map(name => ({ velocity: Number(name.slice(CURVE.length)), level: Math.max(0, Math.min(1, op.number(name) ?? 0)) })).filter(({ velocity }) => velocity <= 127)
   return {
     velocityTrack: Math.max(-1, Math.min(1, (op.number('amp_veltrack') ?? 100) / 100)),
     velocityCurve: points.length === 0 ? null : [...new Map(points.map(point => [point.velocity, point])).values()].sort((a, b) => a.velocity - b.velocity),
@@ -240,11 +240,12 @@ const OFF_MODES = new Set(['fast', 'normal', 'time'])
 
 /** A controller chooses a region while it lies in a stretch (`loccN`); one whose move sounds it (`on_loccN`) is another thing, and told. */
 function choiceOf(op: Opcodes, tally: Tally): Zone['choice'] {
-  for (const name of op.matching(/^on_(lo|hi)cc\d+$/)) {
+  for (const name of [...op.numbered('on_locc'), ...op.numbered('on_hicc')]) {
     op.text(name)
     tally.add(name.replace(/_hi/, '_lo'), 'Moving a controller sounds nothing in a kit; the region sounds by its keys alone.', 'lost')
   }
-  const names = op.matching(/^(lo|hi)cc\d+$/)
+  const names = [...op.numbered('locc'), ...op.numbered('hicc')]
+  if (names.length === 0) return null
   for (const name of names) op.text(name)
   const choices = [...new Set(names.map(name => Number(name.slice(4))))].map(controller => ({ controller, low: op.number(`locc${controller}`) ?? 0, high: op.number(`hicc${controller}`) ?? 127 })).filter(({ low, high }) => low > 0 || high < 127)
   const [first, ...others] = choices

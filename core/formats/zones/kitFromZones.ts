@@ -87,8 +87,11 @@ function padKey({ play, chokeGroup, chokedBy, chokeSeconds, output, polyphony, c
 
 function stretchesOf(zones: readonly Zone[]): Stretch[] {
   const found: Stretch[] = []
-  for (let note = 0; note < 128; note++) {
-    const own = zones.filter(zone => note >= zone.lowNote && note <= zone.highNote)
+  const onNotes = Array.from({ length: 128 }, (): Zone[] => [])
+  for (const zone of zones) {
+    for (let note = Math.max(0, zone.lowNote); note <= Math.min(127, zone.highNote); note++) onNotes[note]!.push(zone)
+  }
+  for (const [note, own] of onNotes.entries()) {
     const last = found.at(-1)
     if (last && last.high === note - 1 && last.zones.length === own.length && own.every((zone, i) => zone === last.zones[i])) last.high = note
     else found.push({ low: note, high: note, zones: own })
