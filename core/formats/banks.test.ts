@@ -68,12 +68,12 @@ describe('a SoundFont bank', () => {
     expect([...read.audio.values()][0]!.channels[0]).toEqual(values)
   })
 
-  it('says what is wrong with it: no samples, packed samples, no such preset', async () => {
+  it('says what is wrong with it: no samples, no tables, no such preset', async () => {
     const info = (version: number) => chunkBytes('LIST', Uint8Array.from('INFO', letter => letter.charCodeAt(0)), chunkBytes('ifil', Uint8Array.of(version, 0, 0, 0)))
     const form = Uint8Array.from('sfbk', letter => letter.charCodeAt(0))
     await expect(openBank(memorySource(chunkBytes('RIFF', form, info(2))))).rejects.toThrow(/no samples/)
     const sdta = chunkBytes('LIST', Uint8Array.from('sdta', letter => letter.charCodeAt(0)), chunkBytes('smpl', new Uint8Array(100)))
-    await expect(openBank(memorySource(chunkBytes('RIFF', form, info(3), sdta)))).rejects.toMatchObject({ code: 'unsupported' })
+    await expect(openBank(memorySource(chunkBytes('RIFF', form, info(3), sdta)))).rejects.toMatchObject({ code: 'unreadable' })
     await expect(readSf2(bytesFor('sf2'), 5)).rejects.toMatchObject({ code: 'not-found' })
   })
 })

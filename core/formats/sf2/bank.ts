@@ -1,9 +1,10 @@
 import { ByteReader } from '../../audio/bytes'
+import { decodeAudio } from '../../audio/decode'
 import { EmporionError } from '../../errors'
 import { chunksOfList, openRiff, type ByteSource, type PlacedChunk } from '../riff'
 import { DEFAULTS, GENERATOR, INSTRUMENT_ONLY, USUAL_MODULATIONS } from './generators'
 
-/** A sample of a bank, by its place in the samples chunk, in frames. Source: SoundFont 2.04, 7.10. */
+/** A sample of a bank, by its place in the samples chunk, in frames; of a packed one in bytes, with its loop counted from its start. Source: SoundFont 2.04, 7.10. */
 export interface BankSample {
   readonly name: string
   readonly start: number
@@ -16,6 +17,8 @@ export interface BankSample {
   readonly link: number
   /** 1 mono, 2 right, 4 left, 8 linked; with 0x8000 in the ROM of a device. */
   readonly type: number
+  /** Ogg Vorbis. Source: SoundFont 3 as its writers have it (common practice). */
+  readonly isPacked: boolean
 }
 
 /** One zone that sounds: an instrument's with what the preset adds. */
@@ -24,6 +27,8 @@ export interface BankZone {
   readonly keys: { readonly low: number, readonly high: number }
   readonly velocities: { readonly low: number, readonly high: number }
   readonly sample: number
+  /** Modulators of its instrument and preset that do something out of the usual. */
+  readonly modulators: number
   /** The value of a generator, with its default. */
   readonly value: (generator: number) => number
 }
@@ -42,11 +47,10 @@ export interface Bank {
   readonly presets: readonly BankPreset[]
   readonly samples: readonly BankSample[]
   readonly zonesOf: (preset: BankPreset) => BankZone[]
-  /** Modulators of instruments and presets that do something out of the usual. */
-  readonly modulators: number
-  /** Reads frames of the samples chunk, 16 bit or 24 where the bank has them. */
-  readonly readFrames: (start: number, count: number) => Promise<Float32Array>
-  readonly depth: 16 | 24
+  /** Reads the frames of a sample. @throws EmporionError for a packed one that is damaged */
+  readonly readSample: (sample: BankSample) => Promise<Float32Array>
+  /** Bits that keep its samples exact. */
+  readonly depth: 16 | 24 | 'float'
 }
 
 /** The percussion bank. Source: SoundFont 2.04, 7.2. */
@@ -56,12 +60,14 @@ const LARGEST_TABLE_BYTES = 64_000_000
 const RECORD_BYTES = { phdr: 38, pbag: 4, pmod: 10, pgen: 4, inst: 22, ibag: 4, imod: 10, igen: 4, shdr: 46 } as const
 type Table = keyof typeof RECORD_BYTES
 const MOST_ZONES = 20_000
+/** Set in the type of a packed sample. */
+const PACKED = 0x10
 
 /**
  * Opens a SoundFont bank: its tables are read, its samples are not.
  * Source: SoundFont 2.04 technical specification, 4 to 8.
  *
- * @throws EmporionError `unreadable` when it is none or its tables are damaged, `unsupported` for packed banks
+ * @throws EmporionError `unreadable` when it is none or its tables are damaged
  */
 export async function openBank(source: ByteSource): Promise<Bank> {
   const top = await openRiff(source, 'sfbk', 'SoundFont bank')
@@ -73,12 +79,12 @@ export async function openBank(source: ByteSource): Promise<Bank> {
   const sm24 = data.find(chunk => chunk.id === 'sm24')
   const depth = sm24 && sm24.size >= Math.floor(smpl.size / 2) ? 24 : 16
   const version = await versionOf(source, info)
-  if (version.startsWith('3.')) throw new EmporionError('unsupported', { what: 'This bank holds its samples packed (version 3), which Emporion does not read.', next: 'Save it as version 2 where it was made.' })
+  const isPacked = version.startsWith('3.')
   const read = async (id: Table) => readTable(source, tables, id)
   const [phdr, pbag, pmod, pgen, inst, ibag, imod, igen, shdr] = [await read('phdr'), await read('pbag'), await read('pmod'), await read('pgen'), await read('inst'), await read('ibag'), await read('imod'), await read('igen'), await read('shdr')]
-  const samples = samplesOf(shdr, smpl)
-  const instruments = zonesInTable(inst, 20, ibag, igen, 'instrument')
-  const inPresets = zonesInTable(phdr, 24, pbag, pgen, 'preset')
+  const samples = samplesOf(shdr, smpl, isPacked)
+  const instruments = zonesInTable(inst, 20, { bags: ibag, generators: igen, modulators: imod }, 'instrument')
+  const inPresets = zonesInTable(phdr, 24, { bags: pbag, generators: pgen, modulators: pmod }, 'preset')
   const presets = phdr.all.slice(0, -1).map((at, index) => ({ index, name: phdr.reader.text(at, 20), program: phdr.reader.u16(at + 20, true), bank: phdr.reader.u16(at + 22, true) }))
   const sorted = presets.toSorted((a, b) => Number(b.bank === PERCUSSION_BANK) - Number(a.bank === PERCUSSION_BANK) || a.bank - b.bank || a.program - b.program)
   const places = new Map<BankPreset, number>(sorted.map(preset => [preset, preset.index]))
@@ -88,10 +94,11 @@ export async function openBank(source: ByteSource): Promise<Bank> {
     version,
     presets: sorted,
     samples,
-    modulators: working(pmod) + working(imod),
-    depth,
+    depth: isPacked ? 'float' : depth,
     zonesOf: preset => joined(inPresets[places.get(preset) ?? -1] ?? [], instruments, nameOf, samples.length),
-    readFrames: async (start, count) => {
+    readSample: async ({ start, end, isPacked: packed }) => {
+      if (packed) return unpacked(await source.read(smpl.offset + start, end - start))
+      const count = end - start
       const high = await source.read(smpl.offset + start * 2, count * 2)
       const low = depth === 24 ? await source.read(sm24!.offset + start, count) : undefined
       const out = new Float32Array(count)
@@ -101,9 +108,14 @@ export async function openBank(source: ByteSource): Promise<Bank> {
   }
 }
 
-/** How many modulators do something out of the usual; the last record is none. */
-function working({ reader, all }: Records): number {
-  return all.slice(0, -1).filter(at => reader.i16(at + 4, true) !== 0 && !USUAL_MODULATIONS.has(reader.u16(at + 2, true))).length
+async function unpacked(bytes: Uint8Array): Promise<Float32Array> {
+  const { channels } = await decodeAudio(bytes)
+  return channels[0]!
+}
+
+/** How many of some modulators do something out of the usual. */
+function working({ reader, all }: Records, from: number, to: number): number {
+  return all.slice(from, Math.min(to, all.length - 1)).filter(at => reader.i16(at + 4, true) !== 0 && !USUAL_MODULATIONS.has(reader.u16(at + 2, true))).length
 }
 
 interface Records {
@@ -122,13 +134,14 @@ async function readTable(source: ByteSource, tables: readonly PlacedChunk[], id:
   return { reader: new ByteReader(await source.read(chunk.offset, chunk.size), `${id} chunk`), all: Array.from({ length: count }, (_, i) => i * bytes) }
 }
 
-function samplesOf({ reader, all }: Records, smpl: PlacedChunk): BankSample[] {
-  const frames = Math.floor(smpl.size / 2)
+function samplesOf({ reader, all }: Records, smpl: PlacedChunk, isPackedBank: boolean): BankSample[] {
+  const most = isPackedBank ? smpl.size : Math.floor(smpl.size / 2)
   return all.slice(0, -1).map((at) => {
-    const [start, end, startLoop, endLoop] = [20, 24, 28, 32].map(offset => Math.min(frames, reader.u32(at + offset, true))) as [number, number, number, number]
+    const [start, end, startLoop, endLoop] = [20, 24, 28, 32].map(offset => Math.min(most, reader.u32(at + offset, true))) as [number, number, number, number]
+    const type = reader.u16(at + 44, true)
     return {
       name: reader.text(at, 20), start, end: Math.max(start, end), startLoop, endLoop,
-      sampleRate: reader.u32(at + 36, true), originalPitch: reader.u8(at + 40), pitchCorrection: reader.i8(at + 41), link: reader.u16(at + 42, true), type: reader.u16(at + 44, true),
+      sampleRate: reader.u32(at + 36, true), originalPitch: reader.u8(at + 40), pitchCorrection: reader.i8(at + 41), link: reader.u16(at + 42, true), type: type & ~PACKED, isPacked: isPackedBank && (type & PACKED) !== 0,
     }
   })
 }
@@ -136,20 +149,34 @@ function samplesOf({ reader, all }: Records, smpl: PlacedChunk): BankSample[] {
 /** Generators of one zone, in their order; ranges have their low value in the low byte. */
 type Generators = ReadonlyMap<number, number>
 
-/** For each instrument or preset the generators of its zones, the global zone's put under those of the others. */
-function zonesInTable(heads: Records, bagAt: number, bags: Records, generators: Records, kind: 'instrument' | 'preset'): Generators[][] {
+/** One zone of an instrument or a preset. */
+interface Part {
+  readonly generators: Generators
+  readonly modulators: number
+}
+
+/** The tables that the zones of instruments, or of presets, are told in. */
+interface ZoneTables {
+  readonly bags: Records
+  readonly generators: Records
+  readonly modulators: Records
+}
+
+/** For each instrument or preset its zones, the global zone's generators put under those of the others. */
+function zonesInTable(heads: Records, bagAt: number, { bags, generators, modulators }: ZoneTables, kind: 'instrument' | 'preset'): Part[][] {
   const last = kind === 'instrument' ? GENERATOR.sampleId : GENERATOR.instrument
   let budget = MOST_ZONES * 8
   return heads.all.slice(0, -1).map((at, i) => {
     const [from, to] = [heads.reader.u16(at + bagAt, true), heads.reader.u16(heads.all[i + 1]! + bagAt, true)]
-    const zones: Generators[] = []
-    let shared: Generators = new Map()
+    const zones: Part[] = []
+    let shared: Part = { generators: new Map(), modulators: 0 }
     for (let bag = from; bag < to && bag + 1 < bags.all.length; bag++) {
       if (--budget < 0) throw new EmporionError('limit', 'The SoundFont bank has more zones than any bank can need.')
       const own = generatorsOf(bags, bag, generators, last)
-      if (own.has(last)) zones.push(new Map([...shared, ...own]))
+      const moved = working(modulators, bags.reader.u16(bags.all[bag]! + 2, true), bags.reader.u16(bags.all[bag + 1]! + 2, true))
+      if (own.has(last)) zones.push({ generators: new Map([...shared.generators, ...own]), modulators: shared.modulators + moved })
       // Only the first zone may be the one for all. Source: SoundFont 2.04, 7.3.
-      else if (bag === from) shared = own
+      else if (bag === from) shared = { generators: own, modulators: moved }
     }
     return zones
   })
@@ -168,18 +195,18 @@ function generatorsOf(bags: Records, bag: number, generators: Records, last: num
   return own
 }
 
-function joined(presetZones: readonly Generators[], instruments: readonly (readonly Generators[])[], nameOf: (instrument: number) => string, samples: number): BankZone[] {
+function joined(presetZones: readonly Part[], instruments: readonly (readonly Part[])[], nameOf: (instrument: number) => string, samples: number): BankZone[] {
   const zones: BankZone[] = []
-  for (const preset of presetZones) {
+  for (const { generators: preset, modulators: ofPreset } of presetZones) {
     const instrument = preset.get(GENERATOR.instrument)!
-    for (const own of instruments[instrument] ?? []) {
+    for (const { generators: own, modulators } of instruments[instrument] ?? []) {
       const keys = both(preset.get(GENERATOR.keyRange), own.get(GENERATOR.keyRange))
       const velocities = both(preset.get(GENERATOR.velocityRange), own.get(GENERATOR.velocityRange))
       const sample = own.get(GENERATOR.sampleId)!
       if (keys.low > keys.high || velocities.low > velocities.high || sample >= samples) continue
       if (zones.length >= MOST_ZONES) throw new EmporionError('limit', `The preset has more than ${MOST_ZONES} zones.`)
       zones.push({
-        instrument: nameOf(instrument), keys, velocities, sample,
+        instrument: nameOf(instrument), keys, velocities, sample, modulators: modulators + ofPreset,
         // What a preset says is added. Source: SoundFont 2.04, 9.4.
         value: id => (own.get(id) ?? DEFAULTS[id] ?? 0) + (INSTRUMENT_ONLY.has(id) ? 0 : preset.get(id) ?? 0),
       })

@@ -3,7 +3,7 @@ export const GENERATOR = {
   startOffset: 0, endOffset: 1, startLoopOffset: 2, endLoopOffset: 3, startCoarse: 4, endCoarse: 12, startLoopCoarse: 45, endLoopCoarse: 50,
   modLfoToPitch: 5, vibLfoToPitch: 6, modEnvToPitch: 7, filterCutoff: 8, filterQ: 9, modLfoToFilter: 10, modEnvToFilter: 11, modLfoToVolume: 13,
   chorus: 15, reverb: 16, pan: 17, decayModEnv: 28, sustainModEnv: 29,
-  delayVolEnv: 33, attackVolEnv: 34, holdVolEnv: 35, decayVolEnv: 36, sustainVolEnv: 37, releaseVolEnv: 38,
+  delayVolEnv: 33, attackVolEnv: 34, holdVolEnv: 35, decayVolEnv: 36, sustainVolEnv: 37, releaseVolEnv: 38, keyToHold: 39, keyToDecay: 40,
   instrument: 41, keyRange: 43, velocityRange: 44, keynum: 46, velocity: 47, attenuation: 48, coarseTune: 51, fineTune: 52, sampleId: 53, sampleModes: 54,
   scaleTuning: 56, exclusiveClass: 57, rootKey: 58,
 } as const

@@ -1,5 +1,5 @@
 import { MOST_ARTICULATIONS, type Articulation } from '../../kit/document'
-import type { Tally } from './tally'
+import type { Tally } from '../zones/tally'
 import type { Opcodes } from './values'
 
 /** What sounds while no key that must be held is. */

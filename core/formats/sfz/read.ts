@@ -8,7 +8,7 @@ import { kitFromZones } from '../zones/kitFromZones'
 import { writeLoopOut, type Loop } from '../zones/loops'
 import { byLoss } from '../zones/zone'
 import { parseSfz } from './parse'
-import { Tally } from './tally'
+import { Tally } from '../zones/tally'
 import type { Include } from './tokens'
 import { samplesOfRegions, zonesOfRegions, type KnownSample, type WantedSample } from './zones'
 
@@ -41,7 +41,7 @@ interface Loaded {
  */
 export async function readSfzKit({ text, path, name, folder = '', include, decode, identify, onSample }: SfzToRead): Promise<ReadKit> {
   const file = parseSfz(text, path, include)
-  const tally = new Tally()
+  const tally = new Tally('region')
   const found = samplesOfRegions(file, folder, tally)
   const table = new SoundTable(identify)
   const loaded = new Map<string, Loaded>()

@@ -3,7 +3,7 @@ import type { Loop } from '../zones/loops'
 import type { Zone, ZoneSample } from '../zones/zone'
 import { Articulations } from './articulations'
 import { pathBelow } from './paths'
-import type { Tally } from './tally'
+import type { Tally } from '../zones/tally'
 import type { SfzFile, SfzRegion } from './parse'
 import { Opcodes } from './values'
 

@@ -8,6 +8,8 @@ export interface NotCarried {
   readonly what: string
   /** How much of the sound it takes: a part of it is lost, it is changed, or nothing is heard of it. `changed` without it. */
   readonly loss?: Loss
+  /** The sounds that it is told of, where it is of some. */
+  readonly of?: readonly string[]
 }
 
 export type Loss = 'lost' | 'changed' | 'unheard'
