@@ -10,10 +10,12 @@ import { ditherSeed, type MadeKit, type MadeSample } from '../write'
 import { articulationBytes, DESTINATION as D, dlsTimecents } from './articulation'
 import { DRUMS } from './instruments'
 
-/** 1: what every player of DLS takes, 16 bit, one layer a note. 2: velocity ranges, filters, and as many bits as wanted. */
+/** 1: what every player of DLS takes, one layer a note. 2: velocity ranges and filters. */
 export type DlsLevel = 1 | 2
 
 const GAIN_UNITS = 655_360
+/** Waves are of 8 or 16 bits at both levels. Source: DLS 2.2, wave files. */
+const WAVE_BITS = 16
 /** Neither shorten nor compress the wave. Source: DLS 1.1b, `wsmp`. */
 const KEEP_WHOLE = 3
 /** A region that does not cut off an earlier hit of itself. Source: DLS 1.1b, `rgnh`. */
@@ -31,7 +33,7 @@ const OF_60_DB = 96 / 60
  * @throws EmporionError `limit` when the file would pass what RIFF holds
  */
 export function writeDls(kits: readonly MadeKit[], name: string, level: DlsLevel): Uint8Array {
-  const pool = new WavePool(level)
+  const pool = new WavePool()
   const instruments = kits.map((made, program) => instrument(made, program, pool, level))
   const { ptbl, wvpl } = pool.chunks()
   return listBytes('DLS ', [
@@ -46,8 +48,6 @@ export function writeDls(kits: readonly MadeKit[], name: string, level: DlsLevel
 class WavePool {
   private readonly waves: Uint8Array[] = []
   private readonly known = new Map<MadeSample, number>()
-
-  constructor(private readonly level: DlsLevel) {}
 
   /** The place of a sample's first wave; of stereo ones the right side follows. */
   add(sample: MadeSample): number {
@@ -72,9 +72,9 @@ class WavePool {
   }
 
   private wave(sample: MadeSample, channel: Float32Array, name: string, isPair: boolean): Uint8Array {
-    const bits = this.level === 1 || sample.depth === 16 ? 16 : 24
+    const bits = WAVE_BITS
     const scaled = isPair ? channel.map(value => value * fromDb(-PAIR_GAIN_DB)) : channel
-    const data = encodeFrames([scaled], { depth: bits, dither: bits === 16 ? tpdfDither(ditherSeed(name)) : undefined })
+    const data = encodeFrames([scaled], { depth: bits, dither: tpdfDither(ditherSeed(name)) })
     const rate = Math.round(sample.sampleRate)
     return listBytes('wave', [
       chunkBytes('fmt ', new ByteWriter().u16(1, 1).u32(rate, rate * bits / 8).u16(bits / 8, bits).done),
