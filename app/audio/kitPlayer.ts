@@ -1,6 +1,7 @@
 import type { PlayedPattern } from '~~/core/groove/played'
 import { deltaOf } from '~~/core/kit/delta'
 import { playingSoundsOf, type Kit } from '~~/core/kit/document'
+import { soundsOn } from '~~/core/kit/voices'
 import type { Start } from '~~/core/render/transport'
 import { readySound } from './bufferCache'
 import { decodeUrl, hasten, soundUrl, type Urgency } from './decoder'
@@ -96,7 +97,7 @@ export class KitPlayer {
 
   private hastenNote(note: number): void {
     for (const pad of this.sent?.pads ?? []) {
-      if (pad.note !== note) continue
+      if (!soundsOn(pad, note)) continue
       for (const { sound } of pad.layers) if (this.loaded.get(sound.id)?.state === 'loading') hasten(soundUrl(sound.id))
     }
   }

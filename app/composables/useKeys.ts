@@ -17,7 +17,7 @@ export function isTyping(event: KeyboardEvent): boolean {
 
 /** True for a key that would press the button or link that has the focus. */
 export function isForControl(event: KeyboardEvent): boolean {
-  const onControl = event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="radio"], [role="checkbox"], label')
+  const onControl = event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="radio"], [role="checkbox"], [role="switch"], label')
   return Boolean(onControl) && (event.key === 'Enter' || event.key === ' ')
 }
 

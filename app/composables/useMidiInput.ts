@@ -1,5 +1,7 @@
 import { tryOnScopeDispose } from '@vueuse/core'
 import { ref, watch } from 'vue'
+import { moveController } from '~~/core/kit/articulationEdits'
+import { setPads } from '~~/core/kit/edits'
 import { moveToNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { useHeld } from '../stores/held'
@@ -9,6 +11,9 @@ import { say } from './useSay'
 
 const NOTE_OFF = 0x80
 const NOTE_ON = 0x90
+const CONTROLLER = 0xB0
+/** Controllers from here on are messages of a mode (MIDI 1.0). */
+const FIRST_MODE = 120
 /** Powers that a velocity, 0 to 1, is taken to. */
 const POWERS: Readonly<Record<VelocityCurve, number>> = { 'softer': 1.6, 'as played': 1, 'harder': 0.6 }
 
@@ -17,6 +22,8 @@ export const midiInputs = ref<readonly string[]>([])
 export const midiState = ref<'off' | 'on' | 'refused' | 'absent'>('off')
 /** The pad that takes the next note that comes as its own. */
 export const learning = ref<number>()
+/** What takes the next controller that is moved: a pad's alternates by its index, or the articulations of the kit. */
+export const learningController = ref<number | 'articulations'>()
 
 /** A velocity as a curve lets it be played: 1 stays above silence, 127 stays full. */
 export function curved(velocity: number, curve: VelocityCurve): number {
@@ -42,11 +49,20 @@ export async function useMidiInput(): Promise<void> {
     kit.edit(`Note ${note} for ${padLabel(pad)}`, state => moveToNote(state, pad, note))
     say(`${padLabel(pad)} is played by note ${note}.`)
   }
+  const moved = (controller: number, value: number) => {
+    const { value: what } = learningController
+    learningController.value = undefined
+    if (what === 'articulations') kit.edit(`Controller ${controller} for articulations`, state => ({ ...state, articulationController: controller }))
+    else if (what !== undefined) kit.edit(`Controller ${controller} for the alternates of ${padLabel(what)}`, state => setPads(state, [what], { alternateController: controller }))
+    // Edits of one controller are one step of undo.
+    if (moveController(kit.kit, controller, value) !== kit.kit) kit.edit(`Move controller ${controller}`, state => moveController(state, controller, value), `controller ${controller}`)
+  }
   const take = (event: MIDIMessageEvent) => {
     const [status = 0, note = 0, velocity = 0] = event.data ?? []
     const command = status & 0xF0
     if (command === NOTE_ON) play(note, curved(velocity, settings.playing.curve), event.timeStamp)
     else if (command === NOTE_OFF) play(note, 0, event.timeStamp)
+    else if (command === CONTROLLER && note < FIRST_MODE) moved(note, velocity)
   }
   // Said before anything is waited for: afterwards it is no longer known whose it is.
   let isOver = false

@@ -1,6 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
 import { MOST_LAYERS, MOST_PADS, playingSoundsOf, soundsOf, valuesBeside, type Kit } from '~~/core/kit/document'
+import { soundsOn } from '~~/core/kit/voices'
 import type { EnginePlace } from '../audio/kit.worklet'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
 import { api } from '../composables/useApi'
@@ -118,7 +119,7 @@ export function useKitSound(kit: () => Kit) {
   function playNote(note: number, velocity: number, at = performance.now()): void {
     void player.note(note, velocity)
     kit().pads.forEach((candidate, index) => {
-      if (candidate.note !== note) return
+      if (!soundsOn(candidate, note)) return
       if (velocity > 0) lit.add(index)
       else lit.delete(index)
       for (const listener of playedListeners) listener(index, velocity, at)

@@ -45,7 +45,7 @@ export interface PlayingChoice {
 }
 
 /** Parts of the bench that are shown below the kit sheet. */
-export const BENCH_PANELS = ['layers', 'trim', 'levels', 'outputs', 'side kit', 'findings', 'history', 'playing'] as const
+export const BENCH_PANELS = ['layers', 'trim', 'levels', 'groups', 'outputs', 'side kit', 'findings', 'history', 'playing'] as const
 export type BenchPanel = typeof BENCH_PANELS[number]
 
 /** Parts of the Grooves view that are shown beside the pattern. */

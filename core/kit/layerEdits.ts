@@ -88,13 +88,21 @@ export function splitEvenly(kit: Kit, padIndex: number, overlap = 0): Kit {
 /** Lets all layers of a pad sound in turn, over all velocities, in their order. */
 export function takeTurns(kit: Kit, padIndex: number): Kit {
   return mapLayers(kit, padIndex, layers => layers.map((layer, i) => ({
-    ...layer, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: layers.length > 1 ? i + 1 : null,
+    ...layer, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: layers.length > 1 ? i + 1 : null, chance: null,
+  })))
+}
+
+/** Lets one of all layers of a pad sound at each hit, drawn by chance, each as often. */
+export function drawByChance(kit: Kit, padIndex: number): Kit {
+  return mapLayers(kit, padIndex, layers => layers.map((layer, i) => ({
+    ...layer, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null,
+    chance: layers.length > 1 ? { low: i / layers.length, high: (i + 1) / layers.length } : null,
   })))
 }
 
 /** Lets all layers of a pad sound together, at every velocity. */
 export function stackLayers(kit: Kit, padIndex: number): Kit {
-  return mapLayers(kit, padIndex, layers => layers.map(layer => ({ ...layer, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null })))
+  return mapLayers(kit, padIndex, layers => layers.map(layer => ({ ...layer, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null, chance: null })))
 }
 
 /** Moves the border between layers: those that end at one velocity end at another, and those that began above follow. */

@@ -25,15 +25,17 @@ function held(note: number): number {
   return Math.max(0, Math.min(HIGHEST_NOTE, note))
 }
 
-/** Spreads a pad over notes, or takes it back to its own by null. Its own note is brought into the range; an empty or crossed range is put right. */
-export function setRange(kit: Kit, padIndexes: readonly number[], change: (pad: Pad) => NoteRange | null): Kit {
-  return mapPads(kit, padIndexes, (pad) => {
-    const range = change(pad)
-    if (range === null) return pad.range === null ? pad : { ...pad, range }
-    const low = held(Math.min(range.low, range.high))
-    const high = held(Math.max(range.low, range.high))
-    return { ...pad, note: Math.max(low, Math.min(high, pad.note)), range: { ...range, low, high, root: held(range.root) } }
-  })
+/** A pad over notes, or by null on its own alone. Its own note is brought into the range; an empty or crossed range is put right. */
+export function withRange(pad: Pad, range: NoteRange | null): Pad {
+  if (range === null) return pad.range === null ? pad : { ...pad, range }
+  const low = held(Math.min(range.low, range.high))
+  const high = held(Math.max(range.low, range.high))
+  return { ...pad, note: Math.max(low, Math.min(high, pad.note)), range: { ...range, low, high, root: held(range.root) } }
+}
+
+/** An octave around a pad's own note, whose pitch follows the keys: what a range begins with. */
+export function usualRange({ note }: Pick<Pad, 'note'>): NoteRange {
+  return { low: held(note - 6), high: held(note + 5), root: note, trackCents: 100 }
 }
 
 /** The lowest note above one that no pad with a sound has; below it where none is left above; undefined where all 128 are taken. */

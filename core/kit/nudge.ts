@@ -1,9 +1,9 @@
 import type { Kit, Pad } from './document'
 import { mapPads } from './edits'
-import { withNote } from './noteEdits'
+import { withNote, withRange } from './noteEdits'
 
 /** Settings of a pad that are numbers and can be moved by so much. */
-export type NumberSetting = 'gainDb' | 'pan' | 'tuneCents' | 'driveDb' | 'note' | 'attackSeconds' | 'holdSeconds' | 'decaySeconds' | 'releaseSeconds' | 'cutoffHz' | 'resonanceDb'
+export type NumberSetting = 'gainDb' | 'pan' | 'tuneCents' | 'driveDb' | 'note' | 'lowNote' | 'highNote' | 'rootNote' | 'trackCents' | 'velocityTrack' | 'chokeSeconds' | 'attackSeconds' | 'holdSeconds' | 'decaySeconds' | 'releaseSeconds' | 'cutoffHz' | 'resonanceDb'
 
 interface Bounds {
   readonly low: number
@@ -19,6 +19,12 @@ export const BOUNDS: Readonly<Record<NumberSetting, Bounds>> = {
   tuneCents: { low: -4800, high: 4800 },
   driveDb: { low: 0, high: 36 },
   note: { low: 0, high: 127 },
+  lowNote: { low: 0, high: 127 },
+  highNote: { low: 0, high: 127 },
+  rootNote: { low: 0, high: 127 },
+  trackCents: { low: -1200, high: 1200 },
+  velocityTrack: { low: -1, high: 1 },
+  chokeSeconds: { low: 0, high: 30 },
   attackSeconds: { low: 0, high: 10 },
   holdSeconds: { low: 0, high: 30 },
   decaySeconds: { low: 0.001, high: 60 },
@@ -26,6 +32,8 @@ export const BOUNDS: Readonly<Record<NumberSetting, Bounds>> = {
   cutoffHz: { low: 20, high: 20_000, isRatio: true },
   resonanceDb: { low: 0, high: 30 },
 }
+
+const OF_RANGE = { lowNote: 'low', highNote: 'high', rootNote: 'root', trackCents: 'trackCents' } as const
 
 /** What a number of a pad is; undefined where the pad has no such thing, as no filter. */
 export function numberOf(pad: Pad, setting: NumberSetting): number | undefined {
@@ -39,6 +47,11 @@ export function numberOf(pad: Pad, setting: NumberSetting): number | undefined {
       return pad.envelope[setting]
     case 'decaySeconds':
       return pad.envelope.decaySeconds ?? undefined
+    case 'lowNote':
+    case 'highNote':
+    case 'rootNote':
+    case 'trackCents':
+      return pad.range?.[OF_RANGE[setting]]
     default:
       return pad[setting]
   }
@@ -77,6 +90,11 @@ function withNumber(pad: Pad, setting: NumberSetting, wanted: number): Pad {
       return { ...pad, envelope: { ...pad.envelope, [setting]: value } }
     case 'note':
       return withNote(pad, Math.round(value))
+    case 'lowNote':
+    case 'highNote':
+    case 'rootNote':
+    case 'trackCents':
+      return pad.range ? withRange(pad, { ...pad.range, [OF_RANGE[setting]]: setting === 'trackCents' ? value : Math.round(value) }) : pad
     default:
       return { ...pad, [setting]: value }
   }

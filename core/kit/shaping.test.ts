@@ -47,7 +47,7 @@ describe('numbers of several pads', () => {
   it('never leave their bounds, whatever is asked', () => {
     const setting = fc.constantFrom(...Object.keys(BOUNDS) as NumberSetting[])
     fc.assert(fc.property(setting, fc.double({ min: -1e5, max: 1e5, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true }), (name, value, by) => {
-      const start = setPads(filled(2), [0, 1], { filter: { type: 'high-pass', cutoffHz: 500, resonanceDb: 2 }, envelope: { attackSeconds: 0, holdSeconds: 0, decaySeconds: 1, releaseSeconds: 1 } })
+      const start = setPads(filled(2), [0, 1], { note: 60, range: { low: 50, high: 70, root: 60, trackCents: 100 }, filter: { type: 'high-pass', cutoffHz: 500, resonanceDb: 2 }, envelope: { attackSeconds: 0, holdSeconds: 0, decaySeconds: 1, releaseSeconds: 1 } })
       const kit = nudgePads(setNumber(start, [0], name, value), [0, 1], name, by)
       kitSchema.parse(kit)
       expect(numberOf(kit.pads[0]!, name)).toBeGreaterThanOrEqual(BOUNDS[name].low)

@@ -1,5 +1,5 @@
 import { mulberry32 } from '../audio/dither'
-import { articulationOfKey, stillInForce, withInForce, type InForce } from '../kit/articulations'
+import { articulationOfKey, firstInForce, stillInForce, withInForce, type InForce } from '../kit/articulations'
 import type { Kit } from '../kit/document'
 import { noteOff, noteOn, soundsOn } from '../kit/voices'
 import { preparePitchKernels } from './pitchKernels'
@@ -58,13 +58,9 @@ export class KitEngine {
 
   /** Takes a new state of the kit. Voices that sound go on as they began. */
   setKit(kit: Kit): void {
+    const isChosenAnew = this.kit !== undefined && this.kit.articulation !== kit.articulation
     this.kit = kit
-    this.inForce = stillInForce(kit, this.inForce)
-  }
-
-  /** Brings an articulation of the kit into force. */
-  choose(articulation: string): void {
-    if (this.kit?.articulations.some(({ id }) => id === articulation)) this.inForce = withInForce(this.inForce, articulation)
+    this.inForce = isChosenAnew ? firstInForce(kit) : stillInForce(kit, this.inForce)
   }
 
   setSound(id: string, sound: PreparedSound): void {
@@ -154,7 +150,7 @@ export class KitEngine {
     }
     const former = this.before.get(note)
     this.before.delete(note)
-    if (former !== undefined && [...this.inForce.values()].includes(articulation.id)) this.choose(former)
+    if (former !== undefined && [...this.inForce.values()].includes(articulation.id)) this.inForce = withInForce(this.inForce, former)
   }
 
   private start(event: NoteEvent): void {

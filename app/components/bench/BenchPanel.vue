@@ -11,7 +11,7 @@ const layer = ref(0)
 const panel = useTemplateRef<HTMLElement>('panel')
 
 const TITLES: Readonly<Record<BenchPanel, string>> = {
-  'layers': 'Layers', 'trim': 'Trim and slice', 'levels': 'Levels', 'outputs': 'Outputs', 'side kit': 'Side kit', 'findings': 'Findings', 'history': 'History', 'playing': 'Playing',
+  'layers': 'Layers', 'trim': 'Trim and slice', 'levels': 'Levels', 'groups': 'Groups', 'outputs': 'Outputs', 'side kit': 'Side kit', 'findings': 'Findings', 'history': 'History', 'playing': 'Playing',
 }
 
 function toggle(name: BenchPanel): void {
@@ -38,6 +38,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
       <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="layer" />
       <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="layer" />
       <LevelsPanel v-else-if="settings.benchPanel === 'levels'" />
+      <GroupsPanel v-else-if="settings.benchPanel === 'groups'" />
       <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
       <SideKit v-else-if="settings.benchPanel === 'side kit'" />
       <FindingsPanel v-else-if="settings.benchPanel === 'findings'" />
@@ -49,8 +50,8 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 
 <style scoped>
 .count { margin-left: 5px; }
-.tabs { display: flex; gap: 2px; padding: 2px 10px; border-top: 1px solid var(--rule); }
-.tab { padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
+.tabs { display: flex; gap: 2px; min-width: 0; padding: 2px 10px; border-top: 1px solid var(--rule); overflow-x: auto; scrollbar-width: thin; }
+.tab { flex: none; padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
 .panel { display: flex; flex-direction: column; height: 220px; flex: none; border-top: 1px solid var(--rule); }

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import type { Layer } from '~~/core/kit/document'
 import { MOST_LAYERS } from '~~/core/kit/document'
-import { setLayer, type LayerSettings } from '~~/core/kit/edits'
-import { addLayer, coverageOf, moveLayer, removeLayer, setAlternate, splitEvenly, stackLayers, takeTurns } from '~~/core/kit/layerEdits'
+import { setLayer, setPads, type LayerSettings } from '~~/core/kit/edits'
+import { addLayer, coverageOf, drawByChance, moveLayer, removeLayer, setAlternate, splitEvenly, stackLayers, takeTurns } from '~~/core/kit/layerEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { equalRanges } from '~~/core/kit/ranges'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
+import { learningController } from '../../composables/useMidiInput'
 import { say, saying } from '../../composables/useSay'
 import { toPlace, useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
-import { counted } from '../../composables/useFormat'
 
 /** The layers of the pad at hand over velocity: ranges are dragged, split, made to overlap; turns are ordered. */
 const kit = useKit()
@@ -110,6 +110,12 @@ function drop(event: DragEvent): void {
   })
 }
 
+function learn(): void {
+  learningController.value = learningController.value === kit.padIndex ? undefined : kit.padIndex
+}
+
+const percent = (value: number) => `${Math.round(value * 100)} %`
+
 function alternate(isOn: boolean): void {
   edit(isOn ? 'Alternates' : 'Layers', state => setAlternate(state, kit.padIndex, isOn ? 0 : null))
 }
@@ -147,10 +153,19 @@ const told = computed(() => {
       <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Stack', state => stackLayers(state, kit.padIndex))">
         All at once
       </el-button>
+      <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Chance', state => drawByChance(state, kit.padIndex))">
+        By chance
+      </el-button>
       <label class="choice"><el-switch size="small" :model-value="isAlternating" aria-label="Alternates: a value chooses one" @update:model-value="alternate(Boolean($event))" /> Alternates</label>
       <template v-if="isAlternating">
         <el-slider class="value" size="small" :model-value="kit.pad.alternate ?? 0" :min="0" :max="127" aria-label="Value that chooses" @update:model-value="edit('Chosen alternate', state => setAlternate(state, kit.padIndex, Number($event)), 'alternate')" />
         <span class="figure">{{ kit.pad.alternate }}</span>
+        <el-button size="small" @click="learn">
+          {{ learningController === kit.padIndex ? 'Waiting for a controller: stop' : kit.pad.alternateController === null ? 'By a MIDI controller' : `Controller ${kit.pad.alternateController}` }}
+        </el-button>
+        <el-button v-if="kit.pad.alternateController !== null" size="small" text @click="edit('Controller', state => setPads(state, [kit.padIndex], { alternateController: null }))">
+          Forget it
+        </el-button>
       </template>
       <span class="look told" role="status">{{ told }}</span>
     </div>
@@ -196,7 +211,7 @@ const told = computed(() => {
           </template>
           <span class="figure range" :style="besideOrIn(low, high)">{{ low }}–{{ high }}</span>
         </div>
-        <span class="figure">{{ layer.turn ?? '–' }}</span>
+        <span class="figure" :title="layer.chance ? `Drawn at ${percent(layer.chance.low)} to ${percent(layer.chance.high)}` : ''">{{ layer.chance ? percent(layer.chance.high - layer.chance.low) : layer.turn ?? '–' }}</span>
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
         <el-input-number size="small" :controls="false" :model-value="layer.tuneCents" :min="-4800" :max="4800" :precision="0" :aria-label="`Tune of layer ${index + 1} in cents`" @update:model-value="set(index, { tuneCents: $event ?? 0 }, 'Tune')" />
         <span class="acts">
@@ -205,6 +220,7 @@ const told = computed(() => {
         </span>
       </div>
     </div>
+    <LayerSettings v-if="kit.pad.layers.length > 0" :index="Math.min(layerIndex, kit.pad.layers.length - 1)" />
   </div>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { noteLabel } from '~~/core/audio/notes'
-import { leaveRoom, moveToNote, nextFreeNote } from '~~/core/kit/noteEdits'
+import { leaveRoom, moveToNote, nextFreeNote, notesOf } from '~~/core/kit/noteEdits'
+import { soundsOn } from '~~/core/kit/voices'
 import { padLabel } from '~~/core/kit/padLabel'
 import { say } from '../../composables/useSay'
 import { useShownKit } from '../../composables/useShownKit'
@@ -19,17 +20,20 @@ const room = ref(4)
 const limits = computed(() => targets.limitsOf(kit.kit.target))
 const notes = computed(() => {
   const holders = new Map<number, number[]>()
-  shown.value.pads.forEach((pad, index) => pad.layers.length > 0 && holders.set(pad.note, [...holders.get(pad.note) ?? [], index]))
+  shown.value.pads.forEach((pad, index) => {
+    if (pad.layers.length > 0) for (const note of notesOf(pad)) holders.set(note, [...holders.get(note) ?? [], index])
+  })
+  const here = shown.value.pads[atHand.value]
   return Array.from({ length: 128 }, (_, note) => {
     const pads = holders.get(note) ?? []
     const isOut = limits.value !== undefined && (note < limits.value.lowNote || note > limits.value.highNote)
-    return { note, pads, isOut, isHere: note === shown.value.pads[atHand.value]?.note, says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${shown.value.pads[index]!.name}`).join(', ')}${isOut ? ', not played by the target' : ''}` }
+    return { note, pads, isOut, isHere: here !== undefined && soundsOn(here, note), isRoot: pads.some(index => shown.value.pads[index]!.range?.root === note), says: `${noteLabel(note, settings.middleC)}: ${pads.length === 0 ? 'free' : pads.map(index => `${padLabel(index)} ${shown.value.pads[index]!.name}`).join(', ')}${pads.some(index => shown.value.pads[index]!.range?.root === note) ? ', root note' : ''}${isOut ? ', not played by the target' : ''}` }
   })
 })
 const taken = computed(() => notes.value.filter(({ pads }) => pads.length > 0).length)
 
 function go(note: number): void {
-  const index = kit.kit.pads.findIndex(pad => pad.note === note && pad.layers.length > 0)
+  const index = kit.kit.pads.findIndex(pad => pad.layers.length > 0 && soundsOn(pad, note))
   if (index >= 0) return kit.select(index)
   const empty = kit.kit.pads.findIndex(pad => pad.note === note)
   if (kit.pad.layers.length === 0 && empty >= 0) return kit.select(empty)
@@ -71,13 +75,13 @@ function makeRoom(): void {
     <div class="notes">
       <InTurn>
         <button
-          v-for="{ note, pads, isOut, isHere, says } in notes"
+          v-for="{ note, pads, isOut, isHere, isRoot, says } in notes"
           :key="note"
           v-memo="[says, isHere]"
           type="button"
           tabindex="-1"
           class="note"
-          :class="{ taken: pads.length > 0, twice: pads.length > 1, out: isOut, here: isHere, octave: note % 12 === 0 }"
+          :class="{ taken: pads.length > 0, twice: pads.length > 1, out: isOut, here: isHere, root: isRoot, octave: note % 12 === 0 }"
           :title="says"
           :aria-label="says"
           @click="go(note)"
@@ -103,6 +107,8 @@ function makeRoom(): void {
 .note.octave { border-left-color: var(--rule); }
 .note.taken { background: color-mix(in srgb, var(--ink) 60%, var(--sheet)); }
 .note.twice { background: var(--look); }
+/* Where a range sounds at its own pitch. */
+.note.root { border-bottom: 3px solid var(--accent); }
 .note.out { opacity: 0.45; }
 .note.here { box-shadow: inset 0 0 0 2px var(--accent); }
 .note.here.taken { background: var(--accent); }

@@ -11,7 +11,7 @@ export type PadState = typeof STATES[number]
 
 <script setup lang="ts">
 import type { Pad } from '~~/core/kit/document'
-import { noteLabel } from '~~/core/audio/notes'
+import { noteLabel, noteName } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useSettings } from '../../stores/settings'
@@ -31,6 +31,10 @@ defineEmits<{ toggle: [state: PadState] }>()
 const settings = useSettings()
 
 const label = computed(() => padLabel(props.index))
+const noteText = computed(() => {
+  const { range, note } = props.pad
+  return range ? `${range.low}–${range.high} · ${noteName(range.low, settings.middleC)}–${noteName(range.high, settings.middleC)}` : noteLabel(note, settings.middleC)
+})
 const levelTitle = computed(() => props.peakDb === undefined ? 'Not measured yet' : `Peak ${props.peakDb.toFixed(1)} dBFS${props.peakDb > 0 ? ': over full scale' : ''}`)
 
 function panText(pan: number): string {
@@ -46,7 +50,7 @@ function panText(pan: number): string {
       {{ state.letter }}
     </button>
   </span>
-  <span role="gridcell" class="figure">{{ noteLabel(pad.note, settings.middleC) }}</span>
+  <span role="gridcell" class="figure cut" :title="noteText">{{ noteText }}</span>
   <span role="gridcell" class="name"><KindStamp v-if="pad.layers.length > 0 || pad.role" :kind="pad.role" /><span class="cut" :title="missing ?? pad.name" :class="{ quiet: pad.layers.length === 0, lost: missing }">{{ pad.layers.length > 0 ? pad.name : 'empty' }}<template v-if="missing"> · file missing</template></span></span>
   <span role="gridcell" class="wave"><WaveForm v-if="picture" :picture="picture" :label="`Waveform of ${pad.name}`" /></span>
   <template v-if="pad.layers.length > 0">

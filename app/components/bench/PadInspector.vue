@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import type { Pad } from '~~/core/kit/document'
+import { MOST_GROUPS, type Pad } from '~~/core/kit/document'
 import { mapPads, setPads, type PadSettings } from '~~/core/kit/edits'
-import { moveToNote } from '~~/core/kit/noteEdits'
+import { moveToNote, usualRange, withRange } from '~~/core/kit/noteEdits'
 import { BOUNDS, nudgePads, numberOf, setNumber, type NumberSetting } from '~~/core/kit/nudge'
-import { noteLabel, parseNote } from '~~/core/audio/notes'
+import { noteLabel, noteName, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
 import { usePadLikes } from '../../composables/usePadLikes'
@@ -52,13 +52,23 @@ const FILTER: readonly Line[] = [
   { setting: 'cutoffHz', label: 'Cutoff', unit: 'Hz', step: 1 / 12, digits: 0 },
   { setting: 'resonanceDb', label: 'Resonance', unit: 'dB', step: 0.5, reset: 0 },
 ]
+const VELOCITY: Line = { setting: 'velocityTrack', label: 'Velocity', unit: '%', step: 0.05, reset: 1, digits: 0, scale: 100 }
+const RANGE: readonly Line[] = [
+  { setting: 'lowNote', label: 'From note', unit: '', step: 1, digits: 0 },
+  { setting: 'highNote', label: 'To note', unit: '', step: 1, digits: 0 },
+  { setting: 'rootNote', label: 'Root note', unit: '', step: 1, digits: 0 },
+  { setting: 'trackCents', label: 'Tracking', unit: 'ct', step: 10, reset: 100, digits: 0 },
+]
+const CHOKE_TIME: Line = { setting: 'chokeSeconds', label: 'Cut over', unit: 'ms', step: 0.01, reset: 0, digits: 0, scale: 1000 }
 const FIRST_DECAY_SECONDS = 0.3
 const FIRST_CUTOFF_HZ = 4000
+
+const isNote = (setting: NumberSetting) => setting === 'lowNote' || setting === 'highNote' || setting === 'rootNote'
 
 function field({ setting, label, unit, step, reset, digits, scale = 1 }: Line) {
   const { low, high, isRatio } = BOUNDS[setting]
   return {
-    label, unit, digits, step: isRatio ? step : step * scale, min: low * scale, max: high * scale, reset: reset === undefined ? undefined : reset * scale, isRelative: isRelative.value,
+    label, unit: isNote(setting) && !several.value ? noteName(numberOf(kit.pad, setting) ?? 0, settings.middleC) : unit, digits, step: isRatio ? step : step * scale, min: low * scale, max: high * scale, reset: reset === undefined ? undefined : reset * scale, isRelative: isRelative.value,
     values: pads.value.flatMap((pad) => {
       const value = numberOf(pad, setting)
       return value === undefined ? [] : [value * scale]
@@ -89,13 +99,28 @@ const asNamed = <T extends string>(...values: T[]) => values.map(value => ({ val
 const ROLES = KINDS.map(({ path, label }) => ({ value: path, label }))
 const PLAYS = asNamed<Pad['play']>('one-shot', 'gated')
 const FILTERS = asNamed<FilterType | 'none'>('none', 'low-pass', 'high-pass', 'band-pass')
-const CHOKES = [{ value: 0, label: 'none' }, ...upTo(32).map(value => ({ value, label: `group ${value}` }))]
+const GROUPS = upTo(MOST_GROUPS).map(value => ({ value, label: `group ${value}` }))
+const CHOKES = [{ value: 0, label: 'none' }, ...GROUPS]
 const VOICES = [{ value: 0, label: 'as the kit has' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
+const articulations = computed(() => [{ value: '', label: 'all' }, ...kit.kit.articulations.map(({ id, name }) => ({ value: id, label: name }))])
+const spread = computed(() => pads.value.filter(pad => pad.range !== null).length)
+const curves = computed(() => pads.value.filter(pad => pad.velocityCurve !== null))
+const CUTS = ['own group', 'nothing', 'these groups'] as const
+type Cut = typeof CUTS[number]
+const cutOf = ({ chokedBy }: Pad): Cut => chokedBy === null ? 'own group' : chokedBy.length === 0 ? 'nothing' : 'these groups'
 const outputs = computed(() => kit.kit.outputs.map(({ id, name }) => ({ value: id, label: name })))
 const decaying = computed(() => pads.value.filter(pad => pad.envelope.decaySeconds !== null).length)
 
 function setFilter(type: FilterType | 'none'): void {
   edit('Filter', state => mapPads(state, kit.editedPads, pad => ({ ...pad, filter: type === 'none' ? null : { cutoffHz: FIRST_CUTOFF_HZ, resonanceDb: 0, ...pad.filter, type } })), 'filter')
+}
+
+function setSpread(isOn: boolean): void {
+  edit('Notes', state => mapPads(state, kit.editedPads, pad => withRange(pad, isOn ? pad.range ?? usualRange(pad) : null)), 'range')
+}
+
+function setCut(cut: Cut): void {
+  edit('What cuts', state => mapPads(state, kit.editedPads, pad => ({ ...pad, chokedBy: cut === 'own group' ? null : cut === 'nothing' ? [] : [pad.chokeGroup ?? 1] })), 'chokedBy')
 }
 
 function setDecays(isOn: boolean): void {
@@ -167,7 +192,31 @@ function setNote(): void {
         </template>
       </InTurn>
       <InTurn>
+        <div class="field">
+          <span>Plays over</span>
+          <el-switch size="small" :model-value="spread === pads.length" aria-label="Plays over a range of notes" @update:model-value="setSpread(Boolean($event))" /><span v-if="spread > 0 && spread < pads.length" class="look">mixed</span>
+        </div>
+        <template v-if="spread > 0">
+          <NumberField v-for="line in RANGE" :key="line.setting" v-bind="field(line)" />
+        </template>
+        <NumberField v-bind="field(VELOCITY)" />
+        <div v-if="curves.length > 0" class="field">
+          <span>Curve</span>
+          <span class="figure quiet">{{ several ? counted(curves.length, 'pad') : counted(curves[0]!.velocityCurve!.length, 'point') }}</span>
+          <el-button size="small" text @click="set('Velocity curve', { velocityCurve: null })">
+            Usual
+          </el-button>
+        </div>
+        <PadChoice v-if="kit.kit.articulations.length > 0" label="Sounds in" named="Articulation" :values="valuesOf(pad => pad.articulation ?? '')" :options="articulations" @choose="id => set('Articulation', { articulation: id || null })" />
+      </InTurn>
+      <InTurn>
         <PadChoice label="Choke" named="Choke group" :values="valuesOf(pad => pad.chokeGroup ?? 0)" :options="CHOKES" @choose="group => set('Choke group', { chokeGroup: group || null })" />
+        <PadChoice label="Cut by" named="What cuts it off" :values="valuesOf(cutOf)" :options="asNamed(...CUTS)" @choose="setCut" />
+        <div v-if="pads.some(pad => pad.chokedBy?.length)" class="field wide">
+          <span />
+          <el-select-v2 size="small" multiple collapse-tags :model-value="kit.pad.chokedBy ?? []" :options="GROUPS" aria-label="Groups that cut it off" placeholder="no group" @update:model-value="set('Groups that cut', { chokedBy: ($event as number[]).toSorted((a, b) => a - b) })" />
+        </div>
+        <NumberField v-if="pads.some(pad => pad.chokeGroup !== null || pad.chokedBy?.length)" v-bind="field(CHOKE_TIME)" />
         <PadChoice label="Voices" named="Voices of the pad at once" :values="valuesOf(pad => pad.polyphony ?? 0)" :options="VOICES" @choose="most => set('Voices', { polyphony: most || null })" />
         <PadChoice label="Output" :values="valuesOf(pad => pad.output)" :options="outputs" @choose="output => set('Output', { output })" />
         <label v-if="!several" class="field notes"><span>Notes</span>
@@ -186,4 +235,5 @@ h2 { margin-bottom: 4px; }
 .fields { display: grid; gap: 3px; font-size: 12px; }
 .field { display: grid; grid-template-columns: 58px minmax(0, 1fr) auto; align-items: center; gap: 5px; min-height: 26px; }
 .notes { align-items: start; }
+.wide { grid-template-columns: 58px minmax(0, 1fr); }
 </style>
