@@ -1,3 +1,4 @@
+import type { Arranging } from '~~/core/fit/arrange'
 import type { FitPlan, PlanRow, Wishes } from '~~/core/fit/plan'
 import type { Target } from '~~/core/fit/target'
 import type { Kit } from '~~/core/kit/document'
@@ -10,8 +11,8 @@ const waiting = new Map<number, { resolve: (answer: FitAnswer) => void, reject: 
 let nextId = 1
 
 /** Plans how a kit meets a target, off the page's thread. */
-export async function planOf(kit: Kit, target: Target, measures: KitMeasures, wishes: Wishes): Promise<FitPlan> {
-  const answer = await ask({ id: nextId++, type: 'plan', kit, target, measures, wishes })
+export async function planOf(kit: Kit, target: Target, measures: KitMeasures, wishes: Wishes, way: Arranging): Promise<FitPlan> {
+  const answer = await ask({ id: nextId++, type: 'plan', kit, target, measures, wishes, way })
   return (answer as Extract<FitAnswer, { plan: FitPlan }>).plan
 }
 

@@ -113,7 +113,7 @@ export const useFit = defineStore('fit', () => {
     const now = measured.value
     if (!now) return
     state.value = 'planning'
-    const made = await planOf(now.kit, now.target, now.measures, wishes.value)
+    const made = await planOf(now.kit, now.target, now.measures, wishes.value, way.value)
     if (own !== turn) return
     plan.value = made
     planned.value = { kit: now.kit, target: now.target }
@@ -198,6 +198,8 @@ export const useFit = defineStore('fit', () => {
 
   // The list of targets comes anew with every load: only another target, or one that was changed, is measured for.
   watch(() => `${kitId.value} ${JSON.stringify(target.value)}`, () => void refresh())
+  // Names and lists, which are counted too, depend on it.
+  watch(way, () => void replan())
 
   return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, fitRead, followBench, followsBench, moveCursor }
 })

@@ -8,6 +8,7 @@ import { resample } from '~~/core/audio/resample'
 import { messageOf } from '~~/core/errors'
 import { bakingOf } from '~~/core/fit/apply'
 import { bakeUnit, type Audio } from '~~/core/fit/bake'
+import type { Arranging } from '~~/core/fit/arrange'
 import { planFit, type FitPlan, type PlanRow, type Wishes } from '~~/core/fit/plan'
 import { reshape } from '~~/core/fit/reshape'
 import type { Target } from '~~/core/fit/target'
@@ -19,7 +20,7 @@ import type { KitMeasures } from '~~/server/fit/measures'
 
 /** What the page asks of the worker that fits. */
 export type FitRequest =
-  | { readonly id: number, readonly type: 'plan', readonly kit: Kit, readonly target: Target, readonly measures: KitMeasures, readonly wishes: Wishes }
+  | { readonly id: number, readonly type: 'plan', readonly kit: Kit, readonly target: Target, readonly measures: KitMeasures, readonly wishes: Wishes, readonly way: Arranging }
   | { readonly id: number, readonly type: 'sound', readonly kit: Kit, readonly target: Target, readonly row: PlanRow, readonly engineRate: number }
 
 export type FitAnswer =
@@ -55,8 +56,8 @@ self.addEventListener('message', (event: MessageEvent<FitRequest>) => void answe
 async function answer(request: FitRequest): Promise<void> {
   try {
     if (request.type === 'plan') {
-      const { kit, target, measures, wishes } = request
-      self.postMessage({ id: request.id, plan: planFit(kit, target, (padIndex, at) => measures[padIndex]![at]!, wishes) } satisfies FitAnswer)
+      const { kit, target, measures, wishes, way } = request
+      self.postMessage({ id: request.id, plan: planFit(kit, target, (padIndex, at) => measures[padIndex]![at]!, wishes, way) } satisfies FitAnswer)
       return
     }
     const sound = await fitted(request)

@@ -1,4 +1,5 @@
 import { toDb } from '../audio/level'
+import { resampledFrames } from '../audio/resample'
 import { bankLetter, holds, slotsOf, type Target } from './target'
 import { emptyPad, PADS_PER_BANK, PLAIN_ENVELOPE, type Kit, type Layer, type Pad } from '../kit/document'
 import { withWholeTurns } from '../kit/turns'
@@ -8,8 +9,9 @@ import type { MadeKit, MadeSample } from '../formats/write'
 import { arrange, type Arranged, type Arranging } from './arrange'
 import { bakeUnit, type Audio, type Baking } from './bake'
 import { peakOf } from './measure'
-import { sampleKey, type FitPlan, type PlanRow } from './plan'
+import type { FitPlan, PlanRow } from './plan'
 import { reshape } from './reshape'
+import { sampleKey } from './sampleKey'
 import { chokeOn, keptGroups, placedCents, type PadUnits } from './units'
 
 /** A kit made for its target, where each pad went, and by how much all was lowered. */
@@ -35,48 +37,59 @@ export function bakingOf(target: Target, { baked, bakesPan }: PadUnits): Baking 
   return { baked, gain: !holds(target, 'gain'), pan: bakesPan, placesNote: !holds(target, 'note ranges') }
 }
 
-/** Carries out a plan: makes the samples, and the kit that plays them on the target. */
-export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample }: ToApply): Applied {
+/** A sample that is to be written, without its audio. */
+export interface SampleShape {
+  readonly frames: number
+  readonly channels: number
+  readonly sampleRate: number
+  readonly depth: MadeSample['depth']
+}
+
+/** What a plan leaves, in the order in which it is written. */
+interface Ordered {
+  readonly rows: readonly PlanRow[]
+  readonly arranged: readonly Arranged[]
+  readonly units: ReadonlyMap<number, PadUnits>
+  /** The same for samples that are one. */
+  readonly keyOf: (row: PlanRow) => string
+}
+
+type PlanToOrder = Pick<ToApply, 'kit' | 'target' | 'way'> & { readonly plan: Pick<FitPlan, 'rows' | 'pads'> }
+
+function orderOf({ kit, target, plan, way }: PlanToOrder): Ordered {
   const kept = plan.rows.filter(row => row.state === 'kept')
   const units = new Map(plan.pads.map(pad => [pad.padIndex, pad]))
   const arranged = arrange(kit, [...new Set(kept.map(row => row.padIndex))], target, way)
-  const slotOf = new Map(arranged.map(place => [place.padIndex, place]))
-  const ordered = kept.toSorted((a, b) => slotOf.get(a.padIndex)!.slot - slotOf.get(b.padIndex)!.slot)
-  const audio = new Map<string, Audio>()
-  const keyOf = (row: PlanRow) => (target.audio.shares ? '' : `${row.padIndex} ${row.at} `) + sampleKey(kit, row.unit, units.get(row.padIndex)!, target) + JSON.stringify(row.variant)
-  ordered.forEach((row, i) => {
-    const key = keyOf(row)
-    const pad = kit.pads[row.padIndex]!
-    if (!audio.has(key)) audio.set(key, reshape(bakeUnit(kit, pad, row.unit, bakingOf(target, units.get(row.padIndex)!), soundOf), row.variant!))
-    onSample?.(i + 1, ordered.length)
-  })
-  const peak = Math.max(0, ...ordered.filter(row => row.variant!.depth !== 'float').map(row => peakOf(audio.get(keyOf(row))!.channels)))
-  const lowered = peak > 1 ? 1 / peak : 1
-  const names = namesFor(kit, target, ordered, slotOf)
-  const samples = new Map<string, MadeSample>()
+  const slotOf = new Map(arranged.map(place => [place.padIndex, place.slot]))
+  return {
+    rows: kept.toSorted((a, b) => slotOf.get(a.padIndex)! - slotOf.get(b.padIndex)!), arranged, units,
+    keyOf: row => (target.audio.shares ? '' : `${row.padIndex} ${row.at} `) + sampleKey(kit, row.unit, units.get(row.padIndex)!, target) + JSON.stringify(row.variant),
+  }
+}
+
+/** The kit that plays samples on the target, and their names by their ids. */
+function layOut(plan: PlanToOrder, { rows, arranged, units, keyOf }: Ordered, shapeOf: (key: string, row: PlanRow) => SampleShape & { readonly id: string }): { readonly kit: Kit, readonly samples: ReadonlyMap<string, { readonly name: string, readonly key: string, readonly shape: SampleShape }> } {
+  const { kit, target } = plan
+  const names = namesFor(kit, target, rows, new Map(arranged.map(place => [place.padIndex, place])))
+  const samples = new Map<string, { name: string, key: string, shape: SampleShape }>()
   const byKey = new Map<string, string>()
-  const refs = ordered.map((row, i) => {
+  const refs = rows.map((row, i) => {
     const key = keyOf(row)
-    const { channels, sampleRate } = audio.get(key)!
-    const scaled = lowered === 1 ? channels : channels.map(channel => channel.map(value => value * lowered))
-    const frames = scaled[0]!.length
+    const shape = shapeOf(key, row)
     let id = byKey.get(key)
     if (id === undefined) {
-      id = identify({ channels: scaled, sampleRate, frames })
+      // What is the same to the bit by chance is written for each.
+      id = samples.has(shape.id) ? distinctId(shape.id, i) : shape.id
       byKey.set(key, id)
-      // Where samples are not shared, those that are the same to the bit are written twice all the same.
-      if (samples.has(id) && !target.audio.shares) id = distinctId(id, i)
-      byKey.set(key, id)
-      if (!samples.has(id)) samples.set(id, { name: names[i]!, channels: scaled, sampleRate, depth: row.variant!.depth })
+      samples.set(id, { name: names[i]!, key, shape })
     }
-    return { id, name: samples.get(id)!.name, frames, sampleRate, channels: scaled.length }
+    return { id, name: samples.get(id)!.name, frames: shape.frames, sampleRate: shape.sampleRate, channels: shape.channels }
   })
-  const layersOf = (place: Arranged) => ordered.flatMap((row, i) => row.padIndex === place.padIndex ? [{ row, sound: refs[i]! }] : [])
+  const layersOf = (place: Arranged) => rows.flatMap((row, i) => row.padIndex === place.padIndex ? [{ row, sound: refs[i]! }] : [])
   const groups = keptGroups(kit, target)
-  const pads = arranged.map(place => ({ slot: place.slot, pad: padFor(kit, target, place, units.get(place.padIndex)!, plan.rows, layersOf(place), groups) }))
+  const bySlot = new Map(arranged.map(place => [place.slot, padFor(kit, target, place, units.get(place.padIndex)!, plan.plan.rows, layersOf(place), groups)]))
   const count = Math.max(PADS_PER_BANK, Math.ceil((1 + Math.max(0, ...arranged.map(place => place.slot))) / PADS_PER_BANK) * PADS_PER_BANK)
   const fixed = target.notes.way === 'fixed'
-  const bySlot = new Map(pads.map(({ slot, pad }) => [slot, pad]))
   const made: Kit = {
     ...kit,
     gainDb: holds(target, 'gain') ? kit.gainDb : 0,
@@ -89,7 +102,41 @@ export function applyPlan({ kit, target, plan, way, soundOf, identify, onSample 
     outputs: holds(target, 'outputs') ? kit.outputs : kit.outputs.slice(0, 1),
     pads: Array.from({ length: count }, (_, slot) => bySlot.get(slot) ?? { ...emptyPad(Math.min(127, fixed ? target.notes.first + slot : 36 + slot % 92)), output: kit.outputs[0]!.id }),
   }
-  return { made: { kit: made, samples }, arranged, loweredDb: toDb(lowered) }
+  return { kit: made, samples }
+}
+
+/** What a plan would write, each sample by its shape alone. */
+export function shapesOf(plan: PlanToOrder): { readonly kit: Kit, readonly samples: ReadonlyMap<string, SampleShape & { readonly name: string }> } {
+  const { kit, samples } = layOut(plan, orderOf(plan), (key, { variant, measure }) => {
+    const { fromFrame, toFrame, channels, sampleRate, depth } = variant!
+    return { id: key, frames: resampledFrames(Math.min(toFrame, measure.frames) - fromFrame, measure.sampleRate, sampleRate), channels, sampleRate, depth }
+  })
+  return { kit, samples: new Map([...samples].map(([id, { name, shape }]) => [id, { ...shape, name }])) }
+}
+
+/** Carries out a plan: makes the samples, and the kit that plays them on the target. */
+export function applyPlan(toApply: ToApply): Applied {
+  const { kit, target, soundOf, identify, onSample } = toApply
+  const ordered = orderOf(toApply)
+  const audio = new Map<string, Audio>()
+  ordered.rows.forEach((row, i) => {
+    const key = ordered.keyOf(row)
+    if (!audio.has(key)) audio.set(key, reshape(bakeUnit(kit, kit.pads[row.padIndex]!, row.unit, bakingOf(target, ordered.units.get(row.padIndex)!), soundOf), row.variant!))
+    onSample?.(i + 1, ordered.rows.length)
+  })
+  const peak = Math.max(0, ...ordered.rows.filter(row => row.variant!.depth !== 'float').map(row => peakOf(audio.get(ordered.keyOf(row))!.channels)))
+  const lowered = peak > 1 ? 1 / peak : 1
+  const scaled = new Map([...audio].map(([key, one]) => [key, lowered === 1 ? one : { ...one, channels: one.channels.map(channel => channel.map(value => value * lowered)) }]))
+  const ids = new Map<string, string>()
+  const { kit: made, samples } = layOut(toApply, ordered, (key, row) => {
+    const { channels, sampleRate } = scaled.get(key)!
+    const frames = channels[0]!.length
+    const id = ids.get(key) ?? identify({ channels, sampleRate, frames })
+    ids.set(key, id)
+    return { id, frames, channels: channels.length, sampleRate, depth: row.variant!.depth }
+  })
+  const written = new Map([...samples].map(([id, { name, key, shape }]) => [id, { name, channels: scaled.get(key)!.channels, sampleRate: shape.sampleRate, depth: shape.depth }]))
+  return { made: { kit: made, samples: written }, arranged: ordered.arranged, loweredDb: toDb(lowered) }
 }
 
 /** An id for a second copy of a sample. */

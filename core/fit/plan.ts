@@ -3,11 +3,13 @@ import { toDb } from '../audio/level'
 import type { Kit } from '../kit/document'
 import { cheapest, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
+import { usualArranging, type Arranging } from './arrange'
 import { leavingCosts } from './leaving'
+import { sampleKey } from './sampleKey'
+import { sizeOf } from './size'
 import { waysOfPad, type PadChoice, type UnitChoice } from './padChoices'
-import { holds, isLossless, type Target } from './target'
-import { settingsOf } from '../kit/voices'
-import { placedCents, toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
+import { isLossless, type Target } from './target'
+import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
 import { overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
 import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
 
@@ -62,6 +64,10 @@ export interface FitPlan {
   readonly shortfalls: readonly Shortfall[]
 }
 
+type MeasureOf = (padIndex: number, at: number) => SampleMeasure
+
+/** What is written beside the samples is found out from a plan; few are needed until all of it fits. */
+const MOST_TRIES = 8
 const WEIGHTS: Readonly<Record<Importance, number>> = { low: 0.25, normal: 1, high: 4 }
 /** Of few pads all ways that are worth anything are weighed, of many so many of each. */
 const FEW_PADS = 8
@@ -74,8 +80,38 @@ type Dimension = typeof DIMENSIONS[number]
  * Plans how a kit meets a target with the least audible loss under all its limits together. What is held stays as it is.
  *
  * @param measureOf the measure of a pad's sample, with what is baked into it, by the index of the pad and the place of the sample
+ * @param way how pads find their places, which names and lists depend on
  */
-export function planFit(kit: Kit, target: Target, measureOf: (padIndex: number, at: number) => SampleMeasure, wishes: Wishes): FitPlan {
+export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes, way: Arranging = usualArranging(target)): FitPlan {
+  if (isLossless(target)) return planWithin(kit, target, measureOf, wishes)
+  const { bytes: limit } = target.limits
+  let allowed = limit
+  for (let tries = 0; ; tries++) {
+    const within = { ...target, limits: { ...target.limits, bytes: allowed } }
+    const plan = oneDepth(within).map(each => planWithin(kit, each, measureOf, wishes)).reduce(better)
+    const bytes = sizeOf(kit, target, plan, way)
+    // What is asked for is the target's own limit, whatever was kept back for what is written beside the samples.
+    const kept = limit === null || allowed === null ? 0 : limit - allowed
+    const exact = { ...plan, after: { ...plan.after, bytes }, shortfalls: plan.shortfalls.map(one => one.meter === 'bytes' ? { ...one, needed: one.needed + kept, room: one.room + kept } : one) }
+    if (limit === null || allowed === null || bytes <= limit || plan.shortfalls.length > 0) return exact
+    allowed = Math.floor(allowed - (bytes - limit))
+    if (allowed <= 0 || tries === MOST_TRIES) return { ...exact, shortfalls: [{ meter: 'bytes', needed: bytes, room: limit }] }
+  }
+}
+
+/** A SoundFont bank is of one depth: each is planned by itself. */
+function oneDepth(target: Target): Target[] {
+  if (target.writes !== 'sf2' || target.audio.depths.length < 2) return [target]
+  return target.audio.depths.map(depth => ({ ...target, audio: { ...target.audio, depths: [depth] } }))
+}
+
+/** Of two plans the one that can be carried out, and of two such the one that costs less. */
+function better(one: FitPlan, other: FitPlan): FitPlan {
+  const [a, b] = [one.shortfalls.length > 0 ? 1 : 0, other.shortfalls.length > 0 ? 1 : 0]
+  return a !== b ? a < b ? one : other : other.cost < one.cost ? other : one
+}
+
+function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
   const pads = unitsOf(kit, target)
   const known = pads.map(({ padIndex, units }) => units.map((_, at) => measureOf(padIndex, at)))
   const before = usageOfKit(kit, target)
@@ -97,8 +133,8 @@ export function planFit(kit: Kit, target: Target, measureOf: (padIndex: number, 
   }
 }
 
-function planUnshared(kit: Kit, target: Target, measureOf: (padIndex: number, at: number) => SampleMeasure, wishes: Wishes): FitPlan {
-  return { ...planFit(kit, { ...target, audio: { ...target.audio, shares: false } }, measureOf, wishes), targetId: target.id }
+function planUnshared(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
+  return { ...planWithin(kit, { ...target, audio: { ...target.audio, shares: false } }, measureOf, wishes), targetId: target.id }
 }
 
 /** For samples that are used again: the pad and place of the first of them. */
@@ -122,24 +158,6 @@ function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
     })
   }
   return owners
-}
-
-/** What a written sample depends on: samples with the same key are the same to the bit, and are measured once. */
-export function sampleKey(kit: Kit, unit: Unit, { padIndex, baked, bakesPan }: PadUnits, target: Pick<Target, 'holds'>): string {
-  const pad = kit.pads[padIndex]!
-  const isMix = unit.layers.length > 1
-  const layers = unit.layers.map((index) => {
-    const layer = pad.layers[index]!
-    const { sound, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, gainDb, tuneCents } = layer
-    const { pan, envelope, filter } = settingsOf(pad, layer)
-    return [
-      sound.id, startFrame, endFrame, reverse, fadeInFrames, fadeOutFrames, holds(target, 'gain') && !isMix ? 0 : gainDb, baked.has('tune') ? tuneCents + pad.tuneCents + placedCents(pad, layer, target) : 0,
-      bakesPan ? pan : 0, baked.has('filter') ? filter : 0, baked.has('envelope') ? envelope : 0,
-    ]
-  })
-  return JSON.stringify([
-    layers, holds(target, 'gain') ? 0 : kit.gainDb + pad.gainDb, baked.has('drive') ? pad.driveDb : 0,
-  ])
 }
 
 function asItIs(measure: SampleMeasure): UnitChoice {

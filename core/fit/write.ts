@@ -1,5 +1,5 @@
 import { writeDls } from '../formats/dls/write'
-import { writeSampleSet, waveOf } from '../formats/samples/write'
+import { writeSampleSet, waveOf, type SampleSetOptions } from '../formats/samples/write'
 import { writeSf2 } from '../formats/sf2/write'
 import { writeSfz } from '../formats/sfz/write'
 import { portableName } from '../formats/package/names'
@@ -28,9 +28,11 @@ export function writeForTarget(made: MadeKit, target: Target): WrittenFile[] {
       return [{ path: `${name}.dls`, bytes: writeDls([made], made.kit.name, target.writes === 'dls-1' ? 1 : 2) }]
     case 'samples':
     case 'package':
-      return writeSampleSet(made, {
-        index: target.index, middleC: target.middleC,
-        placeOf: slot => ({ bank: bankLetter(Math.floor(slot / target.pads.inBank)), pad: slot % target.pads.inBank + 1 }),
-      })
+      return writeSampleSet(made, sampleSetOptions(target))
   }
+}
+
+/** How a set of samples is written for a target. */
+export function sampleSetOptions({ index, middleC, pads }: Target): SampleSetOptions {
+  return { index, middleC, placeOf: slot => ({ bank: bankLetter(Math.floor(slot / pads.inBank)), pad: slot % pads.inBank + 1 }) }
 }

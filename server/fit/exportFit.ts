@@ -76,7 +76,7 @@ export async function planKit(loaded: LoadedKit, asked: FitAsked, steering: Stee
   const whole = away.length > 0 ? { ...loaded, kit: withoutMissing(loaded.kit, new Set(away.map(({ id }) => id))) } : loaded
   if (whole.kit.pads.every(pad => pad.layers.length === 0)) throw new EmporionError('invalid', { what: `"${whole.kit.name}" has no pad with a sound.`, kept: 'Nothing was written.', next: 'Put sounds on its pads first.' })
   const measures = await measureKit(whole, asked.target, asked.cacheDir, steering)
-  return { loaded: whole, plan: planFit(whole.kit, asked.target, measureFrom(measures), asked.wishes), missing }
+  return { loaded: whole, plan: planFit(whole.kit, asked.target, measureFrom(measures), asked.wishes, asked.way), missing }
 }
 
 async function missingOf(loaded: LoadedKit): Promise<{ id: string, name: string }[]> {
@@ -100,6 +100,7 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
   const work = join(out, workName(asked.dataDir))
   try {
     const { files, facts } = await filesOf(loaded, plan, asked, work, steering, disk)
+    refuseTooMuch(loaded.kit.name, files, target)
     const report: WrittenFile[] = [{ path: 'report.html', bytes: utf8(reportHtml(facts)) }, { path: 'report.txt', bytes: utf8(reportText(facts)) }]
     const ready = join(work, 'files')
     for (const { path, bytes } of [...files, ...report]) {
@@ -131,6 +132,13 @@ function lostOf(kit: Kit, { rows }: FitPlan): LostSample[] {
     const pad = kit.pads[padIndex]!
     return [{ pad: padLabel(padIndex), sound: pad.layers[unit.layers[0]!]!.sound.name, state }]
   })
+}
+
+/** What was planned is what is written: nothing is, where that is more than the target takes. */
+function refuseTooMuch(name: string, files: readonly WrittenFile[], target: Target): void {
+  const bytes = files.reduce((sum, file) => sum + file.bytes.length, 0)
+  if (target.limits.bytes === null || bytes <= target.limits.bytes) return
+  throw new EmporionError('limit', { what: `"${name}" would take ${bytes} bytes as it is written for ${target.name}, which takes ${target.limits.bytes}.`, kept: 'Nothing was written.', next: 'Leave out a pad, or choose a larger target.' })
 }
 
 /** @throws EmporionError `limit` naming each limit that cannot be met, by how much, and what would be enough */

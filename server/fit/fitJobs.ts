@@ -101,7 +101,7 @@ export async function hearJob({ spec }: { readonly spec: HearSpec }, context: Jo
   const loaded = await kitOfStudio(spec.kit, db, config)
   const { kit } = loaded
   const steering = steeringOf(context, 'samples')
-  const plan = planFit(kit, target, measureFrom(await measureKit(loaded, target, config.cacheDir, steering)), wishes)
+  const plan = planFit(kit, target, measureFrom(await measureKit(loaded, target, config.cacheDir, steering)), wishes, way)
   const audio = new KitAudio(loaded)
   await audio.ready(kit.pads.flatMap(pad => pad.layers))
   const prepare = (all: Iterable<readonly [string, Parameters<typeof prepareSound>[0]]>) => new Map<string, PreparedSound>([...all].map(([id, one]) => [id, prepareSound(one, HEARD_RATE)]))

@@ -23,29 +23,30 @@ const PAD_VELOCITY = 100
  * Writes the samples of a kit as WAVE files, with their root notes (`smpl`) and names (`LIST/INFO`), and, if asked, a list (CSV) and a
  * Standard MIDI File that plays every pad once, a quarter note each.
  */
-export function writeSampleSet({ kit, samples }: MadeKit, { index, middleC, placeOf }: SampleSetOptions): WrittenFile[] {
-  const files: WrittenFile[] = []
-  const entries: SampleEntry[] = []
-  const written = new Map<MadeSample, { path: string, bytes: number }>()
-  kit.pads.forEach((pad, slot) => {
+export function writeSampleSet(made: MadeKit, options: SampleSetOptions): WrittenFile[] {
+  const { kit, samples } = made
+  const files = new Map<MadeSample, WrittenFile>()
+  for (const pad of kit.pads) {
     for (const layer of pad.layers) {
       const sample = samples.get(layer.sound.id)!
-      let file = written.get(sample)
-      if (!file) {
-        const bytes = waveOf(sample, pad.note, pad.name || sample.name)
-        file = { path: `${sample.name}.wav`, bytes: bytes.length }
-        written.set(sample, file)
-        files.push({ path: file.path, bytes })
-      }
-      entries.push({
-        file: file.path, ...placeOf(slot), note: pad.note, kind: pad.role, name: pad.name || sample.name,
-        lowVelocity: layer.lowVelocity, highVelocity: layer.highVelocity, turn: layer.turn, chokeGroup: pad.chokeGroup,
-        seconds: layer.sound.frames / layer.sound.sampleRate, bytes: file.bytes,
-      })
+      if (!files.has(sample)) files.set(sample, { path: `${sample.name}.wav`, bytes: waveOf(sample, pad.note, pad.name || sample.name) })
     }
-  })
-  if (!index) return files
-  return [...files, { path: INDEX_NAME, bytes: utf8(writeIndex(entries, middleC)) }, { path: MIDI_NAME, bytes: everyPadOnce(kit) }]
+  }
+  if (!options.index) return [...files.values()]
+  return [...files.values(), { path: INDEX_NAME, bytes: sampleSetIndex(made, options, sample => files.get(sample)!.bytes.length) }, { path: MIDI_NAME, bytes: everyPadOnce(kit) }]
+}
+
+/** The list that lies beside a set of samples. */
+export function sampleSetIndex({ kit, samples }: MadeKit, { middleC, placeOf }: SampleSetOptions, bytesOf: (sample: MadeSample) => number): Uint8Array {
+  const entries = kit.pads.flatMap((pad, slot) => pad.layers.map((layer): SampleEntry => {
+    const sample = samples.get(layer.sound.id)!
+    return {
+      file: `${sample.name}.wav`, ...placeOf(slot), note: pad.note, kind: pad.role, name: pad.name || sample.name,
+      lowVelocity: layer.lowVelocity, highVelocity: layer.highVelocity, turn: layer.turn, chokeGroup: pad.chokeGroup,
+      seconds: layer.sound.frames / layer.sound.sampleRate, bytes: bytesOf(sample),
+    }
+  }))
+  return utf8(writeIndex(entries, middleC))
 }
 
 /** A sample as a WAVE file; integers of 16 bits are dithered. */
