@@ -40,6 +40,18 @@ const TAKE_WEIGHT = 0.3
 /** Subsets of takes are tried one by one up to so many; of more, the first ones stay. */
 const MOST_TAKES_TRIED = 5
 
+/** What it costs that some layers of a pad are stereo and others are not: they jump from the middle to the sides as one plays harder. */
+const UNLIKE_COST = 0.05
+
+/** The ways of a pad, those in which its layers are alike in their channels before those in which they are not. */
+export function alikeWays(units: readonly UnitToChoose[], most: { readonly layers: number, readonly turns: number }, choosing: Choosing): Choice<PadChoice>[] {
+  const widths = (unit: UnitToChoose) => new Set(unit.variants.map(({ channels }) => channels)).size
+  if (units.length < 2 || units.every(unit => widths(unit) < 2)) return waysOfPad(units, most, choosing)
+  const only = (channels: 1 | 2) => waysOfPad(units.map(unit => widths(unit) < 2 ? unit : { ...unit, variants: unit.variants.filter(variant => variant.channels === channels) }), most, choosing)
+  const mixed = waysOfPad(units, most, choosing).map(way => ({ ...way, cost: way.cost + UNLIKE_COST * choosing.weight }))
+  return thinned(undominated([...only(2), ...only(1), ...mixed], choosing.dimensions), choosing.mostWays)
+}
+
 /**
  * All ways to write a pad that are worth choosing among: which of its velocity ranges stay, which takes of each, and how each is
  * written. The velocities of a range that is dropped go to the next one that stays, below or above, whichever differs less.

@@ -26,6 +26,29 @@ describe('a plan', () => {
     expect(plan.rows.every(row => row.state === 'kept')).toBe(true)
   })
 
+  it('keeps a pad whose length is held while others can give way, and lets it go where they cannot', () => {
+    const kit = kitOf([1, 2, 3].map(seed => ({ layers: [layerOf(sounds.hit(`Held ${seed}`, seed, { seconds: 1 }))] })))
+    const holds = { 0: { length: true } }
+    const tight = planOnly(kit, sounds, small(1.06), { holds, importance: { 0: 'low', 1: 'high', 2: 'high' } })
+    expect(tight.shortfalls).toEqual([])
+    expect(tight.rows[0]).toMatchObject({ state: 'kept', variant: { toFrame: 48_000 } })
+    const tighter = planOnly(kit, sounds, small(0.5), { holds, importance: {} })
+    expect(tighter.shortfalls).toEqual([])
+    expect(tighter.rows.map(row => row.state)).toEqual(['left out', 'kept', 'kept'])
+  })
+
+  it('keeps the layers of a pad alike: all stereo, or none, where that costs little more', () => {
+    const ranges = velocityRanges(3)
+    const wanted = { ...target('sfz'), audio: { ...target('sfz').audio, depths: [16] as const, rates: [48_000] } }
+    const layers = ranges.map(({ low: lowVelocity, high: highVelocity }, i) => layerOf(sounds.hit(`Wide ${i}`, 20 + i, { seconds: 0.3, stereo: true }), { lowVelocity, highVelocity }))
+    const kit = kitOf([{ layers }])
+    const whole = planOnly(kit, sounds, wanted).after.bytes
+    for (const part of [0.95, 0.8, 0.65, 0.5, 0.35]) {
+      const { rows } = planOnly(kit, sounds, { ...wanted, limits: { ...wanted.limits, bytes: Math.round(whole * part) } })
+      expect(new Set(rows.flatMap(row => row.variant?.channels ?? [])).size).toBe(1)
+    }
+  })
+
   it('costs what trying every combination finds, on small kits', () => {
     const kit = kitOf([1, 2, 3, 4].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 0.2 + seed / 10 }))] })))
     for (const seconds of [0.9, 0.6, 0.4, 0.2, 0.1]) {

@@ -7,7 +7,7 @@ import { usualArranging, type Arranging } from './arrange'
 import { leavingCosts } from './leaving'
 import { sampleKey } from './sampleKey'
 import { sizeOf } from './size'
-import { waysOfPad, type PadChoice, type UnitChoice } from './padChoices'
+import { alikeWays, type PadChoice, type UnitChoice } from './padChoices'
 import { isLossless, type Target } from './target'
 import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
 import { overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
@@ -178,7 +178,24 @@ interface ToSolve {
   readonly dimensions: readonly Dimension[]
 }
 
-function solve({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve): { choices: readonly PadChoice[], cost: number, shortfalls: readonly Shortfall[] } {
+/** Pads of which something is held stay as long as others can give way. */
+function solve(toSolve: ToSolve): Solved {
+  const first = solveWith(toSolve, false)
+  const heldSome = Object.values(toSolve.wishes.holds).some(hold => !hold.pad && isHeld(hold))
+  return first.shortfalls.length > 0 && heldSome ? solveWith(toSolve, true) : first
+}
+
+function isHeld({ stereo, length, bandwidth, layers }: Hold): boolean {
+  return [stereo, length, bandwidth, layers].includes(true)
+}
+
+interface Solved {
+  readonly choices: readonly PadChoice[]
+  readonly cost: number
+  readonly shortfalls: readonly Shortfall[]
+}
+
+function solveWith({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve, mayLeaveHeld: boolean): Solved {
   const room = roomOf(target)
   const limits = dimensions.map(dimension => room[dimension]!)
   const scarce: Scarce = { seconds: dimensions.includes('seconds'), bytes: dimensions.includes('bytes') }
@@ -194,9 +211,9 @@ function solve({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve
       return { unit, measure, variants: isShared ? own.slice(0, 1).map(variant => ({ ...variant, seconds: 0, bytes: 0 })) : own }
     })
     const usesOf = (variant: Variant) => dimensions.map(dimension => dimension === 'seconds' ? variant.seconds : dimension === 'bytes' ? variant.bytes : dimension === 'samples' && variant.bytes > 0 ? 1 : 0)
-    const ways: Choice<PadChoice>[] = waysOfPad(toChoose, target, { hold, weight, usesOf, dimensions: limits.length, mostWays: pads.length > FEW_PADS ? MOST_WAYS : MOST_WAYS_OF_FEW })
+    const ways: Choice<PadChoice>[] = alikeWays(toChoose, target, { hold, weight, usesOf, dimensions: limits.length, mostWays: pads.length > FEW_PADS ? MOST_WAYS : MOST_WAYS_OF_FEW })
       .map(way => ({ ...way, uses: way.uses.map((use, d) => dimensions[d] === 'pads' ? use + 1 : use) }))
-    const out: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad ? [{ uses: zero, cost: weight * leaving[i]!, what: null }] : []
+    const out: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad && (mayLeaveHeld || !isHeld(hold)) ? [{ uses: zero, cost: weight * leaving[i]!, what: null }] : []
     return [...ways, ...out]
   })
   const heldSeconds = longestHeld(pads, known, wishes)
