@@ -41,7 +41,7 @@ const TAKE_WEIGHT = 0.3
 const MOST_TAKES_TRIED = 5
 
 /** What it costs that some layers of a pad are stereo and others are not: they jump from the middle to the sides as one plays harder. */
-const UNLIKE_COST = 0.05
+const UNLIKE_COST = 0.25
 
 /** The ways of a pad, those in which its layers are alike in their channels before those in which they are not. */
 export function alikeWays(units: readonly UnitToChoose[], most: { readonly layers: number, readonly turns: number }, choosing: Choosing): Choice<PadChoice>[] {

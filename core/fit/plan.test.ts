@@ -40,11 +40,15 @@ describe('a plan', () => {
   it('keeps the layers of a pad alike: all stereo, or none, where that costs little more', () => {
     const ranges = velocityRanges(3)
     const wanted = { ...target('sfz'), audio: { ...target('sfz').audio, depths: [16] as const, rates: [48_000] } }
-    const layers = ranges.map(({ low: lowVelocity, high: highVelocity }, i) => layerOf(sounds.hit(`Wide ${i}`, 20 + i, { seconds: 0.3, stereo: true }), { lowVelocity, highVelocity }))
+    // Nearly the same on both sides: to be made mono costs little, and least where it is hit softly.
+    const layers = ranges.map(({ low: lowVelocity, high: highVelocity }, i) => {
+      const [left, other] = sounds.of(layerOf(sounds.hit(`Wide ${i}`, 20 + i, { seconds: 0.3, stereo: true }))).channels
+      return layerOf(sounds.add(`Narrow ${i}`, [left!, left!.map((value, at) => value + 0.05 * other![at]!)], 48_000), { lowVelocity, highVelocity })
+    })
     const kit = kitOf([{ layers }])
     const whole = planOnly(kit, sounds, wanted).after.bytes
-    for (const part of [0.95, 0.8, 0.65, 0.5, 0.35]) {
-      const { rows } = planOnly(kit, sounds, { ...wanted, limits: { ...wanted.limits, bytes: Math.round(whole * part) } })
+    for (const part of [0.95, 0.8, 0.65, 0.51]) {
+      const { rows } = planOnly(kit, sounds, { ...wanted, limits: { ...wanted.limits, bytes: Math.round(whole * part) } }, { holds: { 0: { length: true, layers: true, bandwidth: true } }, importance: {} })
       expect(new Set(rows.flatMap(row => row.variant?.channels ?? [])).size).toBe(1)
     }
   })
