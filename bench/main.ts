@@ -1,4 +1,5 @@
 import { benchAudition } from './audition'
+import { benchBanks } from './banks'
 import { benchFit } from './fit'
 import { benchGroove } from './groove'
 import { benchIntake } from './intake'
@@ -7,7 +8,7 @@ import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 import { benchViews } from './views'
 
-const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit, views: benchViews }
+const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit, banks: benchBanks, views: benchViews }
 
 const json = process.argv.includes('--json')
 const asked = process.argv.slice(2).filter(word => word !== '--json')

@@ -8,6 +8,8 @@ export interface WaveOptions {
   readonly depth: WaveDepth
   /** Written as `smpl`, `cue ` and `LIST/INFO` where present. */
   readonly embedded?: EmbeddedData
+  /** As PCM where EXTENSIBLE would be asked for, of one or two channels: what many devices read alone. */
+  readonly isPlain?: boolean
   /** Added to a sample, in units of the last bit, before it is rounded (see `dither.ts`). */
   readonly dither?: () => number
 }
@@ -24,7 +26,7 @@ export interface WaveOptions {
 export function writeWave(channels: readonly Float32Array[], sampleRate: number, options: WaveOptions): Uint8Array {
   const frames = channels[0]?.length ?? 0
   const extra = embeddedChunks(options.embedded)
-  const start = waveStart({ channelCount: channels.length, frames, sampleRate, depth: options.depth, extraBytes: extra.reduce((sum, chunk) => sum + chunk.length, 0) })
+  const start = waveStart({ channelCount: channels.length, frames, sampleRate, depth: options.depth, isPlain: options.isPlain, extraBytes: extra.reduce((sum, chunk) => sum + chunk.length, 0) })
   const samples = encodeFrames(channels, options)
   const padding = new Uint8Array(samples.length % 2)
   const out = new Uint8Array(start.length + samples.length + padding.length + extra.reduce((sum, chunk) => sum + chunk.length, 0))
@@ -42,6 +44,7 @@ export interface WaveShape {
   readonly frames: number
   readonly sampleRate: number
   readonly depth: WaveDepth
+  readonly isPlain?: boolean
   /** Bytes of chunks that come after the samples. */
   readonly extraBytes?: number
 }
@@ -52,9 +55,9 @@ export interface WaveShape {
  *
  * @throws EmporionError `limit` when the file would pass 4 GiB
  */
-export function waveStart({ channelCount, frames, sampleRate, depth, extraBytes = 0 }: WaveShape): Uint8Array {
+export function waveStart({ channelCount, frames, sampleRate, depth, isPlain = false, extraBytes = 0 }: WaveShape): Uint8Array {
   const dataBytes = frames * channelCount * (depth === 'float' ? 4 : depth / 8)
-  const head = [formatChunk(channelCount, sampleRate, depth), ...depth === 'float' ? [factChunk(frames)] : []]
+  const head = [formatChunk(channelCount, sampleRate, depth, isPlain), ...depth === 'float' ? [factChunk(frames)] : []]
   const headBytes = head.reduce((sum, part) => sum + part.length, 0)
   const total = 12 + headBytes + 8 + dataBytes + dataBytes % 2 + extraBytes
   if (total > 0xFFFF_FFFF) throw new EmporionError('limit', 'The audio is too long for a WAVE file, which ends at 4 GiB.')
@@ -81,10 +84,10 @@ export function encodeFrames(channels: readonly Float32Array[], options: Pick<Wa
   return out
 }
 
-function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth): Uint8Array {
+function formatChunk(channelCount: number, sampleRate: number, depth: WaveDepth, isPlain: boolean): Uint8Array {
   const bits = depth === 'float' ? 32 : depth
   const tag = depth === 'float' ? 3 : 1
-  const extensible = channelCount > 2 || (tag === 1 && bits > 16)
+  const extensible = channelCount > 2 || (tag === 1 && bits > 16 && !isPlain)
   // All but PCM say how much more they say, though that is nothing.
   const size = extensible ? 40 : depth === 'float' ? 18 : 16
   const frameBytes = channelCount * bits / 8

@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { noteName, type MiddleC } from '../../audio/notes'
+import { MOST_LAYERS } from '../../kit/document'
 
 /** One line of the list that lies beside a set of samples. */
 export interface SampleEntry {
@@ -40,7 +41,7 @@ export function readIndex(text: string): SampleEntry[] | undefined {
     return [{
       file, note, bank: row.bank ?? '', pad: whole(row.pad, 1, 128) ?? 1, kind: row.kind?.trim() ? row.kind.trim() : null, name: unescaped(row.name ?? ''),
       lowVelocity: whole(row['low velocity'], 1, 127) ?? 1, highVelocity: whole(row['high velocity'], 1, 127) ?? 127,
-      turn: whole(row.turn, 1, 16), chokeGroup: whole(row['choke group'], 1, 32), seconds: Number(row.seconds) || 0, bytes: Number(row.bytes) || 0,
+      turn: whole(row.turn, 1, MOST_LAYERS), chokeGroup: whole(row['choke group'], 1, 32), seconds: Number(row.seconds) || 0, bytes: Number(row.bytes) || 0,
     }]
   })
 }

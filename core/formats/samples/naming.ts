@@ -34,14 +34,15 @@ export interface Named {
 
 /**
  * Names for the samples of a kit, in their order: within the longest length, and different from each other even where capitals do
- * not count. What tells pads apart is kept whole; the name itself is cut.
+ * not count. What tells pads apart is kept whole; of a name that is too long goes what all names begin with, then its middle.
  */
 export function sampleNames(all: readonly Named[], naming: Naming, middleC: MiddleC): string[] {
   const taken = new Set<string>()
+  const shared = sharedStart(all.map(one => plain(one.name, naming)))
   return all.map((one) => {
-    const base = nameOf(one, naming, middleC)
+    const base = nameOf(one, naming, middleC, shared)
     for (let n = 1; ; n++) {
-      const mark = n === 1 ? '' : `${naming.separator.trim() || '_'}${n}`.replace(naming.characters === 'letters and digits' ? /[^A-Za-z0-9]/g : /^$/, '')
+      const mark = n === 1 ? '' : markOf(n, base, naming)
       const name = base.slice(0, naming.longest - mark.length).replace(/[. ]+$/, '') + mark
       if (taken.has(name.toLowerCase())) continue
       taken.add(name.toLowerCase())
@@ -50,11 +51,39 @@ export function sampleNames(all: readonly Named[], naming: Naming, middleC: Midd
   })
 }
 
-function nameOf(one: Named, naming: Naming, middleC: MiddleC): string {
+/** What tells a name from one before it; behind a number it would be read as a part of that without a letter between. */
+function markOf(n: number, base: string, { characters, separator, case: letters }: Naming): string {
+  if (characters === 'letters, digits and signs') return `${separator.trim() || '_'}${n}`
+  return `${/\d$/.test(base) ? cased('x', letters) : ''}${n}`
+}
+
+/** Whole words that all of several names begin with. */
+function sharedStart(names: readonly string[]): string {
+  const [first = '', ...others] = [...new Set(names)]
+  if (others.length === 0) return ''
+  const words = first.match(/[^ _\-.]+[ _\-.]*/g) ?? []
+  let shared = ''
+  for (const word of words.slice(0, -1)) {
+    if (!others.every(name => name.startsWith(shared + word) && name.length > shared.length + word.length)) break
+    shared += word
+  }
+  return shared
+}
+
+/** A name that is too long: without what all share, then without its middle, as both ends tell more. */
+function shortened(name: string, shared: string, longest: number): string {
+  if (name.length <= longest) return name
+  const own = name.startsWith(shared) ? name.slice(shared.length) : name
+  if (own.length <= longest) return own
+  const end = Math.floor(longest / 2)
+  return (own.slice(0, longest - end) + own.slice(own.length - end)).slice(0, longest)
+}
+
+function nameOf(one: Named, naming: Naming, middleC: MiddleC, shared: string): string {
   const words = naming.parts.map(part => plain(wordOf(part, one, middleC), naming)).map((word, i) => ({ word, isName: naming.parts[i] === 'name' })).filter(({ word }) => word !== '')
   const separator = naming.characters === 'letters and digits' ? '' : naming.separator
   const room = naming.longest - words.filter(({ isName }) => !isName).reduce((sum, { word }) => sum + word.length + separator.length, 0)
-  const cut = words.map(({ word, isName }) => isName ? word.slice(0, Math.max(1, room)).trim() : word).join(separator)
+  const cut = words.map(({ word, isName }) => isName ? shortened(word, shared, Math.max(1, room)).trim() : word).join(separator)
   return cased(cut, naming.case).slice(0, naming.longest) || `${one.slot + 1}`
 }
 

@@ -53,6 +53,7 @@ export function sampleSetIndex({ kit, samples }: MadeKit, { middleC, placeOf }: 
 export function waveOf(sample: MadeSample, rootNote: number | undefined, title: string): Uint8Array {
   return writeWave(sample.channels, Math.round(sample.sampleRate), {
     depth: sample.depth,
+    isPlain: true,
     dither: sample.depth === 16 ? tpdfDither(ditherSeed(sample.name)) : undefined,
     embedded: { ...(rootNote === undefined ? {} : { rootNote }), info: { INAM: title.slice(0, 60), ISFT: 'Emporion' } },
   })
