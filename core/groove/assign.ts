@@ -1,5 +1,6 @@
 import { PERCUSSION_KINDS } from '../kit/percussionMap'
 import type { Kit, Pad } from '../kit/document'
+import { soundsOn } from '../kit/voices'
 import { topKind } from '../search/kinds'
 import type { Part, Pattern } from './document'
 
@@ -48,9 +49,9 @@ export function kindOfPad(pad: Pad): string | null {
 
 type Finder = (kit: Kit, part: Part, taken: ReadonlySet<number>) => number | undefined
 
-const sameKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && pad.note === part.note && (part.role === null || kindOfPad(pad) === part.role))
+const sameKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && soundsOn(pad, part.note) && (part.role === null || kindOfPad(pad) === part.role))
 const sameKind: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && part.role !== null && kindOfPad(pad) === part.role)
-const sameTopKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && pad.note === part.note && isNear(pad, part.role))
+const sameTopKindAndNote: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && soundsOn(pad, part.note) && isNear(pad, part.role))
 /** An open hat stands in for a closed one before a tom does, and a crash for a ride. */
 const sameTopKind: Finder = (kit, part, taken) => pick(kit, (pad, index) => !taken.has(index) && isNear(pad, part.role))
 const sameKindTaken: Finder = (kit, { role }) => pick(kit, pad => kindOfPad(pad) === role && role !== null) ?? pick(kit, pad => isNear(pad, role))
@@ -62,7 +63,7 @@ function isNear(pad: Pad, role: string | null): boolean {
 }
 
 function onNote(kit: Kit, note: number): number | undefined {
-  return pick(kit, pad => pad.note === note)
+  return pick(kit, pad => pad.note === note) ?? pick(kit, pad => soundsOn(pad, note))
 }
 
 function pick(kit: Kit, suits: (pad: Pad, index: number) => boolean): number | undefined {

@@ -1,4 +1,6 @@
-import type { Kit } from '../kit/document'
+import type { Kit, Pad } from '../kit/document'
+import { NOTES } from '../kit/joinKits'
+import { soundsOn } from '../kit/voices'
 import { assignParts, type Assignment } from './assign'
 import { barTicks, beatTicks, lengthTicks, TICKS_PER_QUARTER, type Hit, type Part, type Pattern, type Swing } from './document'
 import { swung } from './swing'
@@ -91,10 +93,16 @@ export function playedOn(pattern: Pattern, kit: Kit, assignment: Assignment, { b
   const [from, to] = [bars.from * bar, Math.min(bars.to * bar, lengthTicks(pattern))]
   const rows = pattern.parts.flatMap((part) => {
     const pad = kit.pads[assignment.get(part.id) ?? -1]
-    return pad ? [rowOf(part, pad.note, pattern.swing, from, to)] : []
+    return pad ? [rowOf(part, noteOf(pad, part), pattern.swing, from, to)] : []
   })
   const notes = merged(rows)
   return columns(without && without.size > 0 ? notes.filter(({ hit }) => !without.has(hit)) : notes, Math.max(1, to - from), pattern.metre)
+}
+
+/** The note by which a part plays a pad: its own where the pad sounds on that, else the pad's. Of kits that are joined each has 128 notes. */
+function noteOf(pad: Pad, { note }: Part): number {
+  const here = pad.note - pad.note % NOTES + note
+  return pad.range && soundsOn(pad, here) ? here : pad.note
 }
 
 /** A note of a part, and the hit that it comes from. */

@@ -34,6 +34,14 @@ describe('parts find their pads', () => {
     expect(padsOf(patternOf(['tom.low', 41], ['tom.low', 45]), kitOf(['tom.low', 45], ['tom.low', 43]))).toEqual([1, 0])
   })
 
+  it('of a pad over a range each part plays its own note, where it lies within', () => {
+    const plain = kitOf(['tom.low', 50])
+    const kit = { ...plain, pads: plain.pads.with(0, { ...plain.pads[0]!, range: { low: 45, high: 55, root: 50, trackCents: 100 } }) }
+    const pattern = patternOf([null, 47], [null, 53], ['tom.low', 60])
+    const played = playedOn(pattern, kit, assignParts(pattern, kit, 'kind'))
+    expect([...played.notes]).toEqual([47, 53, 50])
+  })
+
   it('by their own kind before a near one that lies on their note', () => {
     expect(padsOf(patternOf(['hat.closed', 42], ['hat.open', 46]), kitOf(['hat.closed', 41], ['hat.open', 42]))).toEqual([0, 1])
     expect(padsOf(patternOf(['hat.closed', 42]), kitOf(['hat.pedal', 41], ['hat.open', 42]))).toEqual([1])

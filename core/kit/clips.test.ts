@@ -23,6 +23,16 @@ describe('pads of another kit', () => {
     expect([kit.pads[0]!, kit.pads[4]!, kit.pads[5]!].map(pad => pad.chokeGroup)).toEqual([1, 2, 2])
   })
 
+  it('bring the groups that cut them, their articulations by name, and their ranges onto their new notes', () => {
+    const articulations = (name: string) => [{ id: name === 'Brushes' ? 'b' : 'c', name, key: 3, whileHeld: false }]
+    const from = { ...setPads(other, [0], { chokedBy: [1, 5], range: { low: 30, high: 40, root: 36, trackCents: 100 }, articulation: 'b' }), articulations: articulations('Brushes') }
+    const copied = copyPads(from, [0])
+    const { kit } = pastePads({ ...setPads(filled(2), [0], { chokeGroup: 1, chokedBy: [5] }), articulations: articulations('brushes').map(one => ({ ...one, id: 'here' })) }, 4, copied, false)
+    expect(kit.pads[4]).toMatchObject({ note: 40, range: { low: 34, high: 44, root: 40 }, chokeGroup: 2, chokedBy: [2, 3], articulation: 'here' })
+    expect(kitSchema.parse(kit)).toEqual(kit)
+    expect(kitSchema.parse(pastePads(filled(1), 4, copied, false).kit).pads[4]!.articulation).toBeNull()
+  })
+
   it('an output that is not here becomes the main output, and is told', () => {
     const { kit, outputsLost } = pastePads(filled(1), 4, clip, false)
     expect(outputsLost).toEqual(['Hats'])

@@ -1,10 +1,12 @@
-import { MOST_PADS, type Kit, type Output, type Pad } from './document'
+import { MOST_GROUPS, MOST_PADS, type Articulation, type Kit, type Output, type Pad } from './document'
 import { addBank, mapPads } from './edits'
+import { withNote } from './noteEdits'
 
 /** Pads that were copied, with what they need of the kit they come from. */
 export interface PadClip {
   readonly pads: readonly Pad[]
   readonly outputs: readonly Output[]
+  readonly articulations: readonly Articulation[]
 }
 
 /** Pads that were put into a kit, and what of them became another. */
@@ -21,11 +23,9 @@ export interface Pasted {
   readonly outputsLost: readonly string[]
 }
 
-const MOST_CHOKE_GROUPS = 32
-
 /** Copies pads with all they hold, in the order of the kit. */
 export function copyPads(kit: Kit, padIndexes: readonly number[]): PadClip {
-  return { pads: padIndexes.flatMap(index => kit.pads[index] ?? []), outputs: kit.outputs }
+  return { pads: padIndexes.flatMap(index => kit.pads[index] ?? []), outputs: kit.outputs, articulations: kit.articulations }
 }
 
 /**
@@ -41,17 +41,20 @@ export function pastePads(kit: Kit, padIndex: number, clip: PadClip, isSameKit: 
   while (grown.pads.length < padIndex + pads.length) grown = addBank(grown)
   const groups = isSameKit ? new Map<number, number | null>() : freshGroups(grown, padIndex, pads)
   const outputs = outputMap(grown, clip.outputs)
+  const articulations = articulationMap(grown, clip.articulations)
   const padIndexes = pads.map((_, i) => padIndex + i)
   const replaced = padIndexes.filter(index => grown.pads[index]!.layers.length > 0)
   const outputsLost = [...new Set(pads.filter(pad => !outputs.has(pad.output)).map(pad => clip.outputs.find(output => output.id === pad.output)?.name ?? pad.output))]
   const pasted = mapPads(grown, padIndexes, (pad, index) => {
     const copied = pads[index - padIndex]!
-    const { chokeGroup } = copied
+    const { chokeGroup, chokedBy, articulation } = copied
+    const groupHere = (group: number) => groups.has(group) ? groups.get(group)! : group
     return {
-      ...copied,
-      note: pad.note,
+      ...withNote(copied, pad.note),
       soloed: pad.soloed,
-      chokeGroup: chokeGroup === null ? null : groups.has(chokeGroup) ? groups.get(chokeGroup)! : chokeGroup,
+      chokeGroup: chokeGroup === null ? null : groupHere(chokeGroup),
+      chokedBy: chokedBy && chokedBy.flatMap(group => groupHere(group) ?? []),
+      articulation: articulation === null ? null : articulations.get(articulation) ?? null,
       output: outputs.get(copied.output) ?? grown.outputs[0]!.id,
     }
   })
@@ -63,9 +66,10 @@ export function pasteSettings(kit: Kit, padIndexes: readonly number[], clip: Pad
   const [copied] = clip.pads
   if (!copied) return kit
   const outputs = outputMap(kit, clip.outputs)
+  const articulations = articulationMap(kit, clip.articulations)
   return mapPads(kit, padIndexes, pad => ({
-    ...copied, name: pad.name, role: pad.role, note: pad.note, layers: pad.layers, alternate: pad.alternate, notes: pad.notes,
-    muted: pad.muted, soloed: pad.soloed, held: pad.held, output: outputs.get(copied.output) ?? pad.output,
+    ...withNote({ ...copied, layers: [] }, pad.note), name: pad.name, role: pad.role, layers: pad.layers, alternate: pad.alternate, notes: pad.notes,
+    muted: pad.muted, soloed: pad.soloed, held: pad.held, articulation: articulations.get(copied.articulation ?? '') ?? null, output: outputs.get(copied.output) ?? pad.output,
   }))
 }
 
@@ -80,17 +84,17 @@ export function duplicatePads(kit: Kit, padIndexes: readonly number[]): Pasted {
   }
   const copies = clip.pads.slice(0, targets.length)
   return {
-    kit: mapPads(grown, targets, (pad, index) => ({ ...copies[targets.indexOf(index)]!, note: pad.note, soloed: false })),
+    kit: mapPads(grown, targets, (pad, index) => ({ ...withNote(copies[targets.indexOf(index)]!, pad.note), soloed: false })),
     padIndexes: targets, replaced: [], leftOver: clip.pads.length - targets.length, renumbered: [], outputsLost: [],
   }
 }
 
 /** For each choke group of the pads one that no other pad here uses; null where all 32 are taken. */
 function freshGroups(kit: Kit, padIndex: number, pads: readonly Pad[]): Map<number, number | null> {
-  const taken = new Set(kit.pads.flatMap((pad, index) => pad.chokeGroup !== null && (index < padIndex || index >= padIndex + pads.length) ? [pad.chokeGroup] : []))
-  const wanted = [...new Set(pads.flatMap(pad => pad.chokeGroup ?? []))]
+  const taken = new Set(kit.pads.flatMap((pad, index) => pad.chokeGroup !== null && (index < padIndex || index >= padIndex + pads.length) ? [pad.chokeGroup, ...pad.chokedBy ?? []] : []))
+  const wanted = [...new Set(pads.flatMap(pad => [...pad.chokeGroup === null ? [] : [pad.chokeGroup], ...pad.chokedBy ?? []]))]
   const groups = new Map<number, number | null>()
-  const all = Array.from({ length: MOST_CHOKE_GROUPS }, (_, i) => i + 1)
+  const all = Array.from({ length: MOST_GROUPS }, (_, i) => i + 1)
   for (const group of wanted) {
     const given = new Set([...groups.values()])
     // Groups that come along unchanged are not given to others.
@@ -98,6 +102,12 @@ function freshGroups(kit: Kit, padIndex: number, pads: readonly Pad[]): Map<numb
     groups.set(group, free)
   }
   return groups
+}
+
+/** Articulations of a kit by the names of those of another, by their ids. */
+function articulationMap(kit: Kit, articulations: readonly Articulation[]): Map<string, string> {
+  const byName = new Map(kit.articulations.map(({ name, id }) => [name.toLowerCase(), id]))
+  return new Map(articulations.flatMap(({ id, name }) => byName.has(name.toLowerCase()) ? [[id, byName.get(name.toLowerCase())!] as const] : []))
 }
 
 /** Outputs of a kit by the names of those of another. */

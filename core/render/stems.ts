@@ -4,6 +4,8 @@ import { kindLabel, topKind } from '../search/kinds'
 import type { Kit } from '../kit/document'
 import { padLabel } from '../kit/padLabel'
 import { NOTES } from '../kit/joinKits'
+import { notesOf } from '../kit/noteEdits'
+import { soundsOn } from '../kit/voices'
 import { listed } from '../wording'
 
 export const STEM_WAYS = ['pad', 'kind', 'output'] as const
@@ -31,12 +33,12 @@ export interface StemPlan {
  * @param kits names of the kits that were joined into this one; see `joinKits`
  */
 export function planStems(kit: Kit, pattern: Pick<PlayedPattern, 'notes'>, way: StemWay, kits: readonly string[] = [kit.name]): StemPlan {
-  const played = new Set(pattern.notes)
+  const played = [...new Set(pattern.notes)]
   const stems: Stem[] = []
   const kitsOf: Set<string>[] = []
   const places = new Map<string, number>()
   const of = kit.pads.map((pad, index) => {
-    if (!played.has(pad.note) || pad.layers.length === 0) return -1
+    if (pad.layers.length === 0 || !played.some(note => soundsOn(pad, note))) return -1
     const kind = kindOfPad(pad)
     const key = way === 'pad' ? String(index) : way === 'kind' ? topKind(kind ?? 'other') : pad.output
     const known = places.get(key)
@@ -80,7 +82,7 @@ export function shareStems(kit: Kit, { notes }: Pick<PlayedPattern, 'notes'>, pl
   const costs = plan.stems.map(() => frames * MIXED_A_WRITTEN)
   plan.of.forEach((stem, index) => {
     const pad = kit.pads[index]!
-    if (stem >= 0) costs[stem]! += (hits.get(pad.note) ?? 0) * Math.max(...pad.layers.map(layer => layer.endFrame - layer.startFrame))
+    if (stem >= 0) costs[stem]! += notesOf(pad).reduce((sum, note) => sum + (hits.get(note) ?? 0), 0) * Math.max(...pad.layers.map(layer => layer.endFrame - layer.startFrame))
   })
   const shared = Array.from({ length: Math.max(1, Math.min(shares, plan.stems.length)) }, () => ({ cost: 0, stems: [] as number[] }))
   for (const stem of [...costs.keys()].sort((a, b) => costs[b]! - costs[a]!)) {

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { emptyKit, type Kit } from '../../core/kit/document'
+import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
 import { place, type PlacingWay } from '../../core/kit/placing'
 import type { KitView } from '../../server/kits/drafts'
 import type { SoundRow } from '../../server/library/search'
@@ -101,7 +101,7 @@ testDemo('a standard kit: layers and round robins from families, hats that choke
 testHarbour('a kit from pads of two others: sounds come along, choke groups and outputs are made to fit, and it is said', async ({ page, studio }) => {
   const { api } = studio.server
   const { rows } = await api<{ rows: { hash: string, name: string, frames: number, sampleRate: number, channels: number }[] }>('/api/sounds?q=kind%3Dkick&limit=4')
-  const layerOf = ({ hash: id, name, frames, sampleRate, channels }: typeof rows[number]) => ({ sound: { id, name, frames, sampleRate, channels }, lowVelocity: 1, highVelocity: 127, fadeInVelocities: 0, fadeOutVelocities: 0, turn: null, gainDb: 0, tuneCents: 0, reverse: false, startFrame: 0, endFrame: frames, fadeInFrames: 0, fadeOutFrames: 0 })
+  const layerOf = ({ hash: id, name, frames, sampleRate, channels }: typeof rows[number]) => wholeLayer({ id, name, frames, sampleRate, channels })
   const empty = (await api<KitView>('/api/kits', { method: 'POST', body: {} })).kit
   const make = (name: string, at: number, part: Partial<Kit['pads'][number]>) => api<KitView>('/api/kits', {
     method: 'POST', body: { kit: { ...empty, name, outputs: [...empty.outputs, { id: 'out-1', name: 'Hats' }], pads: empty.pads.map((pad, i) => i === 0 ? { ...pad, name: rows[at]!.name, layers: [layerOf(rows[at]!)], ...part } : pad) } },

@@ -15,6 +15,7 @@ import { ATTENUATION_PLAYED, GENERATOR as G } from './generators'
 const OF_100_DB = 0.6
 const NO_TIME = -12_000
 const OPEN_FILTER = 13_500
+const HIGHEST_CUTOFF_HZ = 20_000
 /** Attenuation of the sustain level at which nothing more is heard, in centibels. */
 const SILENT_CB = 960
 /** A release this long lets every hit ring to its end. */
@@ -225,7 +226,9 @@ function modulationOf(zone: BankZone): number {
 
 function filterOf(zone: BankZone): Filter | null {
   const cents = zone.value(G.filterCutoff) + zone.value(G.modEnvToFilter) * modulationOf(zone)
-  return cents >= OPEN_FILTER ? null : { type: 'low-pass', cutoffHz: absoluteCentsToHz(Math.max(1500, cents)), resonanceDb: Math.max(0, zone.value(G.filterQ) / 10) }
+  const resonanceDb = Math.max(0, zone.value(G.filterQ) / 10)
+  // One that is open is heard by its peak alone.
+  return cents >= OPEN_FILTER && resonanceDb === 0 ? null : { type: 'low-pass', cutoffHz: Math.min(HIGHEST_CUTOFF_HZ, absoluteCentsToHz(Math.max(1500, cents))), resonanceDb }
 }
 
 function tellLeftOut(zone: BankZone, name: string, tally: Tally): void {
