@@ -1,4 +1,4 @@
-import { soundsOf, type Kit } from '~~/core/kit/document'
+import { playingSoundsOf, type Kit } from '~~/core/kit/document'
 import type { HitsMeasured } from '~~/core/render/measureHits'
 import type { MeasureAnswer, MeasureRequest } from '../workers/measure.worker'
 import { soundUrl } from './decoder'
@@ -11,7 +11,7 @@ const waiting = new Map<number, { resolve: (measured: HitsMeasured) => void, rej
 export function measureKitHits(kit: Kit, notes: readonly number[]): Promise<HitsMeasured> {
   worker ??= start()
   const id = nextId++
-  const urls = Object.fromEntries(soundsOf(kit).map(sound => [sound.id, soundUrl(sound.id)]))
+  const urls = Object.fromEntries(playingSoundsOf(kit).map(sound => [sound.id, soundUrl(sound.id)]))
   worker.postMessage({ id, kit, notes, urls } satisfies MeasureRequest)
   return new Promise((resolve, reject) => waiting.set(id, { resolve, reject }))
 }

@@ -1,6 +1,6 @@
 import { decodeAudio } from '~~/core/audio/decode'
 import { messageOf } from '~~/core/errors'
-import { soundsOf, type Kit } from '~~/core/kit/document'
+import { playingSoundsOf, type Kit } from '~~/core/kit/document'
 import { measureHits, type HitsMeasured } from '~~/core/render/measureHits'
 import { prepareSound } from '~~/core/render/prepare'
 import type { PreparedSound } from '~~/core/render/voice'
@@ -30,7 +30,7 @@ self.addEventListener('message', (event: MessageEvent<MeasureRequest>) => void a
 async function answer({ id, kit, notes, urls }: MeasureRequest): Promise<void> {
   try {
     const ready = new Map<string, PreparedSound>()
-    for (const sound of soundsOf(kit)) ready.set(sound.id, await soundOf(sound.id, urls[sound.id]!))
+    for (const sound of playingSoundsOf(kit)) ready.set(sound.id, await soundOf(sound.id, urls[sound.id]!))
     self.postMessage({ id, measured: measureHits(kit, ready, notes, RATE) } satisfies MeasureAnswer)
   }
   catch (thrown) {

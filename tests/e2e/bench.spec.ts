@@ -320,6 +320,9 @@ testHarbour('with the layers open, of alternates only the chosen one and those b
   await page.reload()
   await expect(value).toBeVisible()
   await expect.poll(() => fetched.size).toBe(2)
+  // Its loudness is measured by what sounds, and fetches nothing else.
+  await expect(cell(row(page, 'A1'), 'LUFS')).toHaveText(/-\d/)
+  expect(fetched.size).toBe(2)
   await value.focus()
   await page.keyboard.press('End')
   await expect(cell(row(page, 'A1'), 'Layers')).toHaveText('12/12')
