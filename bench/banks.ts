@@ -13,7 +13,9 @@ const FOLDER = '/usr/share/sounds/sf2'
 const FIRST_NOTE = 35
 const LAST_NOTE = 81
 const VELOCITIES = [20, 50, 80, 105, 127]
-const GAP_SECONDS = 1.2
+const GAP_SECONDS = 2
+/** So that nothing clips. */
+const GAIN = 0.3
 const HELD_SECONDS = 0.5
 /** Heard in neither rendering. */
 const WITHOUT = new Set(['Reverb', 'Chorus'])
@@ -57,7 +59,7 @@ async function compared(name: string, path: string): Promise<Figure[]> {
     const { made, loweredDb } = fit(read.kit, sounds, target('sf2'))
     const written = writeSf2([made], 'Again')
     const notes = Array.from({ length: LAST_NOTE - FIRST_NOTE + 1 }, (_, i) => FIRST_NOTE + i).flatMap((note, i) => VELOCITIES.map((velocity, v): FluidNote => ({ atSeconds: 0.5 + (i * VELOCITIES.length + v) * GAP_SECONDS, note, velocity, lengthSeconds: HELD_SECONDS })))
-    const [before, after] = [fluidRender(path, notes, preset.program), fluidRender(written, notes)]
+    const [before, after] = [fluidRender(path, notes, preset.program, GAIN), fluidRender(written, notes, 0, GAIN)]
     for (const note of notes) {
       const [a, b] = [hitOf(before, note), hitOf(after, note)]
       if (a.levelDb < SILENCE_DB) continue

@@ -15,8 +15,8 @@ export interface FluidNote {
 
 export const FLUID_RATE = 48_000
 
-/** Renders notes of the percussion channel with a preset of a SoundFont bank by FluidSynth, without its reverb and chorus, at a gain of 1. */
-export function fluidRender(bank: Uint8Array | string, notes: readonly FluidNote[], program = 0): { left: Float32Array, right: Float32Array } {
+/** Renders notes of the percussion channel with a preset of a SoundFont bank by FluidSynth, without its reverb and chorus. At a gain of 1 it clips what is very loud. */
+export function fluidRender(bank: Uint8Array | string, notes: readonly FluidNote[], program = 0, gain = 1): { left: Float32Array, right: Float32Array } {
   const folder = mkdtempSync(join(tmpdir(), 'emporion-fluid-'))
   try {
     const bankPath = typeof bank === 'string' ? bank : join(folder, 'bank.sf2')
@@ -27,7 +27,7 @@ export function fluidRender(bank: Uint8Array | string, notes: readonly FluidNote
     const end = Math.max(...out.map(note => note.tick + note.length)) + ticks(3)
     writeFileSync(join(folder, 'notes.mid'), writeMidi([{ name: 'notes', notes: out }], { format: 0, name: 'notes', tempoBpm: 120, metre: { beats: 4, unit: 4 }, endTick: end, channel: 10 }))
     writeFileSync(join(folder, 'commands'), `select 9 1 128 ${program}\n`)
-    execFileSync('fluidsynth', ['-ni', '-q', '-o', 'player.reset-synth=0', '-f', join(folder, 'commands'), '-R', '0', '-C', '0', '-g', '1', '-r', String(FLUID_RATE), '-T', 'wav', '-O', 'float', '-F', join(folder, 'out.wav'), bankPath, join(folder, 'notes.mid')], { stdio: 'ignore' })
+    execFileSync('fluidsynth', ['-ni', '-q', '-o', 'player.reset-synth=0', '-f', join(folder, 'commands'), '-R', '0', '-C', '0', '-g', String(gain), '-r', String(FLUID_RATE), '-T', 'wav', '-O', 'float', '-F', join(folder, 'out.wav'), bankPath, join(folder, 'notes.mid')], { stdio: 'ignore' })
     const { channels } = readWave(readFileSync(join(folder, 'out.wav')))
     return { left: channels[0]!, right: channels[1]! }
   }

@@ -219,9 +219,14 @@ function byKey(zone: BankZone, generator: number): number {
   return value === 0 ? 1 : timecentsToSeconds((60 - key) * value)
 }
 
-/** Where the modulation envelope is while a hit is loudest: at its top, or at its sustain level where it falls there at once. */
+/** Where the modulation envelope is while a hit is loudest: at its top, at its sustain level where it falls there at once, or at nothing where it comes late. */
 function modulationOf(zone: BankZone): number {
+  if (comesLate(zone)) return 0
   return zone.value(G.decayModEnv) < SHORT_DECAY ? Math.max(0, 1 - zone.value(G.sustainModEnv) / 1000) : 1
+}
+
+function comesLate(zone: BankZone): boolean {
+  return zone.value(G.attackModEnv) >= SHORT_DECAY || zone.value(G.delayModEnv) >= SHORT_DECAY
 }
 
 function filterOf(zone: BankZone): Filter | null {
@@ -234,7 +239,7 @@ function filterOf(zone: BankZone): Filter | null {
 function tellLeftOut(zone: BankZone, name: string, tally: Tally): void {
   const tell = (where: string, what: string) => tally.add(where, what, 'changed', name)
   for (const [generator, what] of LEFT_OUT) if (zone.value(generator) !== 0) tell(what, `A kit has no ${what.toLowerCase()}, and the zone has.`)
-  const moves = (zone.value(G.modEnvToFilter) !== 0 || zone.value(G.modEnvToPitch) !== 0) && zone.value(G.sustainModEnv) > 0 && zone.value(G.decayModEnv) >= SHORT_DECAY
+  const moves = (zone.value(G.modEnvToFilter) !== 0 || zone.value(G.modEnvToPitch) !== 0) && (comesLate(zone) || (zone.value(G.sustainModEnv) > 0 && zone.value(G.decayModEnv) >= SHORT_DECAY))
   if (moves) tell('Modulation envelope', 'The filter or the pitch moves during the hit; in the kit it stays where it begins.')
   const sustain = zone.value(G.sustainVolEnv)
   if (sustain > 0 && sustain < SILENT_CB) tell('Sustain', 'The sound falls to a level and stays there; in the kit it stays at its level.')
