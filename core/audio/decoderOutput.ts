@@ -18,8 +18,18 @@ interface Decoder {
 /** Uses a decoder once and frees it. @throws EmporionError `unreadable` */
 export async function withDecoder<D extends Decoder>(decoder: D, use: (decoder: D) => Promise<Decoded>): Promise<Decoded> {
   const decoded = await orFree(decoder, () => use(decoder))
-  decoder.free()
+  letGo(decoder)
   return decoded
+}
+
+/** Frees a decoder. A damaged file can leave one that fails at that, too: its memory goes with the last that refers to it then. */
+export function letGo(decoder: Pick<Decoder, 'free'>): void {
+  try {
+    decoder.free()
+  }
+  catch {
+    // Nothing of it is used any more.
+  }
 }
 
 /** Uses a decoder, which is freed where that fails. What it says then is about itself, not about the file. @throws EmporionError `unreadable` */
@@ -29,7 +39,7 @@ export async function orFree(decoder: Decoder, use: () => Promise<Decoded>): Pro
     return await use()
   }
   catch {
-    decoder.free()
+    letGo(decoder)
     throw new EmporionError('unreadable', 'The compressed audio could not be decoded: it is damaged.')
   }
 }

@@ -1,4 +1,5 @@
 import { FLACDecoder } from '@wasm-audio-decoders/flac'
+import { letGo } from '../decoderOutput'
 import { PROBE_SAMPLES, PROBE_VALUE, probeFrame } from './probe'
 
 const MOST_IDLE = 2
@@ -19,8 +20,8 @@ export async function takeDecoder(): Promise<FLACDecoder> {
  * is not used again.
  */
 export async function giveBackDecoder(decoder: FLACDecoder): Promise<void> {
-  if (idle.length < MOST_IDLE && await isInStep(decoder)) idle.push(decoder)
-  else decoder.free()
+  if (idle.length < MOST_IDLE && await isInStep(decoder).catch(() => false)) idle.push(decoder)
+  else letGo(decoder)
 }
 
 async function isInStep(decoder: FLACDecoder): Promise<boolean> {

@@ -1,5 +1,5 @@
 import type { Container, DecodedAudio } from '../decoded'
-import { audioOf, orFree } from '../decoderOutput'
+import { audioOf, letGo, orFree } from '../decoderOutput'
 import { flacFrames, type FlacFrames } from './frames'
 import { giveBackDecoder, takeDecoder } from './decoders'
 
@@ -21,7 +21,7 @@ export async function decodeFlacFrames({ frames, areExact }: FlacFrames, contain
   })
   // What a file has behind its last frame (tags of other formats, half a frame) stays in the decoder.
   if (areExact) await giveBackDecoder(decoder)
-  else decoder.free()
+  else letGo(decoder)
   return audioOf(decoded, { container, codec: 'FLAC', bitDepth: depth })
 }
 
