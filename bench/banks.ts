@@ -17,9 +17,9 @@ const GAP_SECONDS = 2
 /** So that nothing clips. */
 const GAIN = 0.3
 const HELD_SECONDS = 0.5
-/** Heard in neither rendering. */
+/** Effects that are off in both renderings. */
 const WITHOUT = new Set(['Reverb', 'Chorus'])
-/** Below this in the original a hit is not looked at. */
+/** Hits quieter than this in the original are skipped. */
 const SILENCE_DB = -80
 
 interface Hit {
@@ -27,7 +27,7 @@ interface Hit {
   readonly onset: number
 }
 
-/** What drum presets of open banks sound like in FluidSynth before and after a way through our kit: level and onset of every note at five velocities. */
+/** Compares drum presets of open banks in FluidSynth before and after a round trip through our kit: level and onset of every note at five velocities. */
 export async function* benchBanks(): AsyncGenerator<Figure> {
   for (const name of BANKS) {
     const path = `${FOLDER}/${name}.sf2`
@@ -67,7 +67,7 @@ async function compared(name: string, path: string): Promise<Figure[]> {
         announced++
         continue
       }
-      // A kit that would clip is lowered as a whole, which is told.
+      // Fit lowers a kit that would clip as a whole, and reports it.
       const level = Math.abs(a.levelDb - (b.levelDb - loweredDb))
       if (level > Math.max(0, ...levels)) worst = `${preset.name}, note ${note.note} at ${note.velocity}`
       levels.push(level)
@@ -75,7 +75,7 @@ async function compared(name: string, path: string): Promise<Figure[]> {
     }
   }
   return [
-    { name: `${name}: ${presets} drum presets, level apart, p95`, value: percentile(levels, 95), unit: 'dB', note: `${levels.length} hits, ${announced} more whose difference was told` },
+    { name: `${name}: ${presets} drum presets, level apart, p95`, value: percentile(levels, 95), unit: 'dB', note: `${levels.length} hits; ${announced} more with a reported difference` },
     { name: `${name}: the same, at worst`, value: Math.max(0, ...levels), unit: 'dB', note: worst },
     { name: `${name}: onset apart, at worst`, value: Math.max(0, ...onsets), unit: 'ms' },
   ]

@@ -21,7 +21,7 @@ const USAGE = `usage: ./emporion convert KIT --to TARGET --out DIR [--preset NAM
 
 KIT is the name of a preset in the vault, or a kit package, an SFZ, SoundFont or DLS file, an archive, or a folder.
 --preset chooses one of a bank, a collection or several SFZ files, by its name, bank:program, path, or number from 1.
---strict ends with 1 where a sample was dropped, left out or missing, or a part of the kit could not be read; what could be written is written all the same.
+--strict exits with 1 if a sample was dropped, left out or missing, or if part of the kit could not be read. Everything else is still written.
 Ends with 0, or 1 where something went wrong on the way, 2 where the arguments were not understood, 3 where something
 is not there, 4 where it can't be read, 5 where it can't fit, 6 where the disk is full.`
 

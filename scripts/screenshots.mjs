@@ -152,11 +152,11 @@ try {
   await page.getByRole('button', { name: 'Overlap and fade over' }).click()
   await pause(900)
   // The pad over a range of notes, and a layer with notes of its own.
-  await page.getByRole('switch', { name: 'Plays over a range of notes' }).press('Space')
+  await page.getByRole('switch', { name: 'Note range' }).press('Space')
   await page.getByRole('checkbox', { name: 'Notes of its own' }).press('Space')
   await pause(900)
   await shot('layers-day')
-  await page.getByRole('switch', { name: 'Plays over a range of notes' }).press('Space')
+  await page.getByRole('switch', { name: 'Note range' }).press('Space')
   await page.getByRole('button', { name: 'Trim and slice' }).click()
   await theme('lamp')
   await page.reload()

@@ -1,6 +1,6 @@
 import { nextTick, watch } from 'vue'
 
-/** Where the keys go when a part of the view that had them is gone: without it they would be the page's. */
+/** Moves the focus when the part of a view that had it disappears; otherwise it falls to the page's body. */
 export function useFocusAfter(isThere: () => boolean, focus: () => void): void {
   watch(isThere, async (is) => {
     await nextTick()

@@ -12,7 +12,7 @@ import { say } from './useSay'
 const NOTE_OFF = 0x80
 const NOTE_ON = 0x90
 const CONTROLLER = 0xB0
-/** Controllers from here on are messages of a mode (MIDI 1.0). */
+/** Controllers from this number on are channel mode messages (MIDI 1.0). */
 const FIRST_MODE = 120
 /** Powers that a velocity, 0 to 1, is taken to. */
 const POWERS: Readonly<Record<VelocityCurve, number>> = { 'softer': 1.6, 'as played': 1, 'harder': 0.6 }
@@ -22,7 +22,7 @@ export const midiInputs = ref<readonly string[]>([])
 export const midiState = ref<'off' | 'on' | 'refused' | 'absent'>('off')
 /** The pad that takes the next note that comes as its own. */
 export const learning = ref<number>()
-/** What takes the next controller that is moved: a pad's alternates by its index, or the articulations of the kit. */
+/** What the next moved controller is assigned to: the alternates of a pad, by its index, or the articulations of the kit. */
 export const learningController = ref<number | 'articulations'>()
 
 /** A velocity as a curve lets it be played: 1 stays above silence, 127 stays full. */
@@ -54,7 +54,7 @@ export async function useMidiInput(): Promise<void> {
     learningController.value = undefined
     if (what === 'articulations') kit.edit(`Controller ${controller} for articulations`, state => ({ ...state, articulationController: controller }))
     else if (what !== undefined) kit.edit(`Controller ${controller} for the alternates of ${padLabel(what)}`, state => setPads(state, [what], { alternateController: controller }))
-    // Edits of one controller are one step of undo.
+    // Moves of one controller are one undo step.
     if (moveController(kit.kit, controller, value) !== kit.kit) kit.edit(`Move controller ${controller}`, state => moveController(state, controller, value), `controller ${controller}`)
   }
   const take = (event: MIDIMessageEvent) => {

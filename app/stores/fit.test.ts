@@ -118,6 +118,17 @@ describe('a kit and a target', () => {
     expect(server.measured).toHaveLength(2)
   })
 
+  it('are measured to the end when another target brings another order of the pads with it; a new order alone is planned anew', async () => {
+    const fit = await opened()
+    fit.choose({ targets: ['sfz'] })
+    await rest()
+    expect([fit.plan!.targetId, fit.state]).toEqual(['sfz', 'idle'])
+    const plans = fitter.plans.length
+    fit.choose({ way: 'role' })
+    await rest()
+    expect([fitter.plans.length, server.measured.length]).toEqual([plans + 1, 2])
+  })
+
   it('may be a preset, as it is stored', async () => {
     server.presets.set('p1', { file: { kit: filled('Stored', 2) }, problem: null })
     const fit = await opened()

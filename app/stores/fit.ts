@@ -126,7 +126,11 @@ export const useFit = defineStore('fit', () => {
     const { [wishKey.value]: _old, ...others } = said.value
     const kept = Object.entries(others).slice(-MOST_REMEMBERED)
     said.value = { ...Object.fromEntries(kept), [wishKey.value]: change(wishes.value) }
-    // While it is measured anew, the plan that follows takes in what is said now.
+    planAgain()
+  }
+
+  /** While it is measured anew, the plan that follows takes in what has changed. */
+  function planAgain(): void {
     if (state.value !== 'measuring') void replan().catch(failed)
   }
 
@@ -198,8 +202,8 @@ export const useFit = defineStore('fit', () => {
 
   // The list of targets comes anew with every load: only another target, or one that was changed, is measured for.
   watch(() => `${kitId.value} ${JSON.stringify(target.value)}`, () => void refresh())
-  // Names and lists, which are counted too, depend on it.
-  watch(way, () => void replan())
+  // The size of names and lists depends on it.
+  watch(way, planAgain)
 
   return { kitId, targetId, kit, kitName, target, plan, planned, arranged, wishes, way, row, cursor, state, error, asked, refresh, toggleHold, setImportance, nextImportance, letGo, holdOf, choose, fitRead, followBench, followsBench, moveCursor }
 })

@@ -5,7 +5,7 @@ import { assignParts, kindOfPad, unheard as unheardOf, type ByHand } from '~~/co
 import { patternDelta } from '~~/core/groove/delta'
 import { barTicks, emptyPattern, lengthTicks, type Hit, type Part, type Pattern } from '~~/core/groove/document'
 import { addPart, setPattern, stillChosen, type CopiedHits, type Edited } from '~~/core/groove/edits'
-import { alternatesAsked, playedOn, type BarRange } from '~~/core/groove/played'
+import { alternatesAsked, noteOfPart, playedOn, type BarRange } from '~~/core/groove/played'
 import { gridTicks } from '~~/core/groove/quantize'
 import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
@@ -245,13 +245,19 @@ export const useGrooves = defineStore('grooves', () => {
     edit('Tempo', now => setPattern(now, { tempoBpm: wanted }), gesture)
   }
 
-  /** The part that a pad is drawn into: the one that sounds it, or a new one. Gives the pattern with it. */
-  function withPart(now: Pattern, padIndex: number): { readonly pattern: Pattern, readonly partId: string | undefined } {
-    const known = partsByPad.value.get(padIndex)?.find(part => now.parts.some(other => other.id === part.id))
-    if (known) return { pattern: now, partId: known.id }
+  /**
+   * The part that a pad is drawn into: the one that sounds it, or a new one. Gives the pattern with it.
+   *
+   * @param note the note that is played; on a pad with a range each note has a part of its own
+   */
+  function withPart(now: Pattern, padIndex: number, note?: number): { readonly pattern: Pattern, readonly partId: string | undefined } {
     const pad = joined.value.pads[padIndex]
     if (!pad) return { pattern: now, partId: undefined }
-    const grown = addPart(now, { name: pad.name || `Note ${pad.note % 128}`, role: kindOfPad(pad), note: pad.note % 128 })
+    const isPlayed = (part: Part) => pad.range === null || note === undefined || noteOfPart(pad, part) === note
+    const known = partsByPad.value.get(padIndex)?.find(part => isPlayed(part) && now.parts.some(other => other.id === part.id))
+    if (known) return { pattern: now, partId: known.id }
+    const own = pad.range === null ? pad.note : note ?? pad.note
+    const grown = addPart(now, { name: pad.name || `Note ${own % 128}`, role: kindOfPad(pad), note: own % 128 })
     const made = grown === now ? undefined : grown.parts.at(-1)!.id
     // Another pad may be nearer to its kind: the one that was drawn on is meant.
     if (made && assignParts(grown, joined.value, settings.groove.assigning, byHand.value).get(made) !== padIndex) assign(made, pad.note)

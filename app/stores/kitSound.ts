@@ -18,7 +18,7 @@ const ONLY_HELD = 'Its file is gone. It is heard from what this page still holds
 /** Makes of the kit what is heard in its place. */
 type Hearing = (kit: Kit) => Kit
 
-type PlayedListener = (padIndex: number, velocity: number, at: number) => void
+type PlayedListener = (padIndex: number, note: number, velocity: number, at: number) => void
 
 /** What may be heard in place of the kit, in the order in which each builds on the one before. */
 const HEARINGS = ['company', 'try-out'] as const
@@ -122,11 +122,11 @@ export function useKitSound(kit: () => Kit) {
       if (!soundsOn(candidate, note)) return
       if (velocity > 0) lit.add(index)
       else lit.delete(index)
-      for (const listener of playedListeners) listener(index, velocity, at)
+      for (const listener of playedListeners) listener(index, note, velocity, at)
     })
   }
 
-  /** Calls back with every pad that is played or let go by hand, and when. */
+  /** Calls back with every pad that is played or released by hand, on which note, and when. */
   function onPlayed(listener: PlayedListener): void {
     playedListeners.add(listener)
   }

@@ -26,13 +26,13 @@ export const useRecording = defineStore('recording', () => {
   /** Parts of which the old hits are gone in this pass, where hits replace. */
   let replaced = new Set<string>()
   let pass = 0
-  /** Hits that are still held, by pad: which they are, and where they began. */
-  const held = new Map<number, { readonly partId: string, readonly hit: Hit, readonly place: number }>()
+  /** Hits that are still held, by pad and note: which they are, and where they began. */
+  const held = new Map<string, { readonly partId: string, readonly hit: Hit, readonly place: number }>()
 
   // What is played goes into the pattern before it is told to anybody else.
-  kit.onPlayed((padIndex, velocity, at) => {
+  kit.onPlayed((padIndex, note, velocity, at) => {
     if (taps.value && velocity > 0) return tapped(at)
-    if (isOn.value) played(padIndex, velocity, at)
+    if (isOn.value) played(padIndex, note, velocity, at)
   })
   watch(() => grooves.isRunning, (isRunning) => {
     if (!isRunning) isOn.value = false
@@ -51,10 +51,11 @@ export const useRecording = defineStore('recording', () => {
     if (!grooves.isRunning) await grooves.play({ counts: settings.groove.countInBars })
   }
 
-  function played(padIndex: number, velocity: number, at: number): void {
+  function played(padIndex: number, note: number, velocity: number, at: number): void {
+    const key = `${padIndex} ${note}`
     const place = grooves.tickAt(at - settings.groove.inputMs)
     if (place === null) return
-    if (velocity === 0) return letGo(padIndex, place)
+    if (velocity === 0) return letGo(key, place)
     const { grid, quantizesIn, quantize } = settings.groove
     const bar = barTicks(grooves.pattern.metre)
     const range = { from: grooves.bars.from * bar, to: grooves.bars.to * bar }
@@ -63,14 +64,14 @@ export const useRecording = defineStore('recording', () => {
     newPass()
     const gesture = `take ${take}`
     grooves.edit('Record', (pattern, chosen) => {
-      const { pattern: grown, partId } = grooves.withPart(pattern, padIndex)
+      const { pattern: grown, partId } = grooves.withPart(pattern, padIndex, note)
       if (partId === undefined) return pattern
       const cleared = settings.groove.records === 'replace' ? clearOnce(grown, partId, range) : grown
       const hit = hitFrom({ padIndex, place, velocity }, grown, OPEN_LENGTH, range, quantizesIn ? { grid, ...quantize } : undefined)
       const recorded = recordHit(cleared, partId, hit)
       const written = recorded.parts.find(part => part.id === partId)!.hits.find(one => one.tick === hit.tick)!
       grooves.fresh = new Set([...grooves.fresh, written])
-      held.set(padIndex, { partId, hit: written, place })
+      held.set(key, { partId, hit: written, place })
       return { pattern: recorded, chosen }
     }, gesture)
   }
@@ -90,9 +91,9 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** A hit is as long as its key was held. */
-  function letGo(padIndex: number, place: number): void {
-    const begun = held.get(padIndex)
-    held.delete(padIndex)
+  function letGo(key: string, place: number): void {
+    const begun = held.get(key)
+    held.delete(key)
     if (!begun) return
     const whole = lengthTicks(grooves.pattern)
     const length = Math.max(1, Math.round(((place - begun.place) % whole + whole) % whole))

@@ -33,6 +33,14 @@ describe('where pads go', () => {
     expect([usualArranging(target('lembos')), usualArranging(target('holkas'))]).toEqual(['position', 'note'])
   })
 
+  it('a pad with a range stays on its notes, and others keep off them', () => {
+    const range = { low: 40, high: 50, root: 45, trackCents: 100 }
+    const kit = kitOf([{ note: 42, layers: [layerOf(hit)] }, { note: 45, range, layers: [layerOf(hit)] }])
+    const places = arrange(kit, [0, 1], { ...target('sfz'), holds: target('sfz').holds.filter(one => one !== 'stacks') }, 'note')
+    expect(places.find(place => place.padIndex === 1)!.toNote).toBe(45)
+    expect(places.find(place => place.padIndex === 0)!.toNote).not.toSatisfy((note: number) => note >= 40 && note <= 50)
+  })
+
   it('no two on one place, none outside, whatever the kit and the target', () => {
     fc.assert(fc.property(fc.array(fc.record({ note: fc.nat(127), role: fc.constantFrom('kick', 'snare', 'hat.closed', 'effect') }), { minLength: 1, maxLength: 16 }), fc.constantFrom(...SHIPPED_TARGETS), fc.constantFrom(...ARRANGING), (pads, wanted, way) => {
       const kit = filled(pads)

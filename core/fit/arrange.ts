@@ -1,4 +1,5 @@
 import { percussionKeyOf } from '../kit/percussionMap'
+import { notesOf } from '../kit/noteEdits'
 import type { Kit } from '../kit/document'
 import { holds, slotsOf, type Target } from './target'
 
@@ -57,7 +58,13 @@ function onFreeNotes(kit: Kit, padIndexes: readonly number[], target: Target, wa
   const wanted = (padIndex: number) => way === 'position' ? -1 : wantedNote(kit, padIndex, way)
   const suits = (note: number) => note >= first && note <= last && (mayShare || !taken.has(note))
   const notes = new Map<number, number>()
-  for (const padIndex of padIndexes) {
+  // A range stays where it is, since its pitches go with its notes.
+  const ranged = holds(target, 'note ranges') ? padIndexes.filter(index => kit.pads[index]!.range !== null) : []
+  for (const padIndex of ranged) {
+    notes.set(padIndex, kit.pads[padIndex]!.note)
+    for (const note of notesOf(kit.pads[padIndex]!)) taken.add(note)
+  }
+  for (const padIndex of padIndexes.filter(index => !notes.has(index))) {
     const note = wanted(padIndex)
     if (!suits(note)) continue
     taken.add(note)

@@ -10,7 +10,7 @@ import { sizeOf } from './size'
 import { alikeWays, type PadChoice, type UnitChoice } from './padChoices'
 import { isLossless, type Target } from './target'
 import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
-import { overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
+import { notesUsed, overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
 import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
 
 /** How much a pad matters to the user. */
@@ -88,7 +88,7 @@ export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: 
   let allowed = limit
   for (let tries = 0; ; tries++) {
     const within = { ...target, limits: { ...target.limits, bytes: allowed } }
-    const plan = oneDepth(within).map(each => planWithin(kit, each, measureOf, wishes)).reduce(better)
+    const plan = bestDepth(kit, within, measureOf, wishes)
     const bytes = sizeOf(kit, target, plan, way)
     // What is asked for is the target's own limit, whatever was kept back for what is written beside the samples.
     const kept = limit === null || allowed === null ? 0 : limit - allowed
@@ -99,10 +99,13 @@ export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: 
   }
 }
 
-/** A SoundFont bank is of one depth: each is planned by itself. */
-function oneDepth(target: Target): Target[] {
-  if (target.writes !== 'sf2' || target.audio.depths.length < 2) return [target]
-  return target.audio.depths.map(depth => ({ ...target, audio: { ...target.audio, depths: [depth] } }))
+/** A SoundFont bank has one depth: each is planned by itself, until one costs nothing. */
+function bestDepth(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
+  const [depth, ...others] = target.audio.depths
+  if (target.writes !== 'sf2' || others.length === 0) return planWithin(kit, target, measureOf, wishes)
+  const planAt = (depths: Target['audio']['depths']) => planWithin(kit, { ...target, audio: { ...target.audio, depths } }, measureOf, wishes)
+  const first = planAt([depth!])
+  return first.shortfalls.length === 0 && first.cost === 0 ? first : others.map(other => planAt([other])).reduce(better, first)
 }
 
 /** Of two plans the one that can be carried out, and of two such the one that costs less. */
@@ -282,7 +285,7 @@ function planOf({ kit, target, pads, known, choices, cost, owners, before, short
   return {
     targetId: target.id, rows, pads,
     told: [...toldOfKit(kit, target), ...pads.flatMap(pad => pad.told)],
-    before, after: usageAfter(kit, rows),
+    before, after: usageAfter(kit, rows, target),
     loweredDb: peak > 1 && !isLossless(target) ? -toDb(peak) : 0,
     cost, shortfalls,
   }
@@ -293,13 +296,13 @@ function inFull(variant: Variant, measure: SampleMeasure): Variant {
   return variant.bytes > 0 ? variant : sized(variant, measure)
 }
 
-function usageAfter(kit: Kit, rows: readonly PlanRow[]): Usage {
+function usageAfter(kit: Kit, rows: readonly PlanRow[], target: Target): Usage {
   const kept = rows.filter(row => row.state === 'kept')
   const written = kept.filter(row => row.sharedWith === null)
   const perPad = new Map<number, number>()
   for (const row of kept) perPad.set(row.padIndex, (perPad.get(row.padIndex) ?? 0) + 1)
   return {
-    pads: perPad.size, notes: new Set([...perPad.keys()].map(index => kit.pads[index]!.note)).size, layers: Math.max(0, ...perPad.values()), samples: written.length,
+    pads: perPad.size, notes: notesUsed(kit, [...perPad.keys()], target), layers: Math.max(0, ...perPad.values()), samples: written.length,
     seconds: written.reduce((sum, row) => sum + row.variant!.seconds, 0), bytes: written.reduce((sum, row) => sum + row.variant!.bytes, 0),
     longestSeconds: Math.max(0, ...kept.map(row => row.variant!.seconds)),
   }

@@ -52,7 +52,7 @@ export function unitsOf(kit: Kit, target: Target): PadUnits[] {
     if (units.length === 0) return []
     tellRest(kit, pad, padIndex, target, tell)
     const baked = bakedOf(pad, target)
-    if (movesBaked(pad, baked, target)) tell('note ranges', `What is put into the samples of ${padLabel(padIndex)} (${listed([...baked].filter(one => one !== 'tune'), MOST_NAMED)}) moves with its notes on ${target.name}.`)
+    if (movesBaked(pad, baked, target)) tell('note ranges', `The ${listed([...baked].filter(one => one !== 'tune'), MOST_NAMED)} of ${padLabel(padIndex)} ${baked.size - (baked.has('tune') ? 1 : 0) === 1 ? 'is' : 'are'} rendered into its samples, and will shift with the pitch on ${target.name}.`)
     return [{ padIndex, units: units.toSorted(inOrder), baked, bakesPan: bakesPan(pad, target), told }]
   })
 }
@@ -62,8 +62,8 @@ export function toldOfKit(kit: Kit, target: Target): Told[] {
   const told: Told[] = []
   if (target.polyphony !== null && kit.polyphony > target.polyphony) told.push({ padIndex: null, feature: 'kit polyphony', what: `The kit may sound ${kit.polyphony} voices at once; ${target.name} has ${target.polyphony}, and cuts off the oldest.` })
   const out = kit.pads.flatMap((pad, index) => pad.layers.length > 0 && !isKept(kit, pad, target) ? [padLabel(index)] : [])
-  if (out.length > 0) told.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'sounds' : 'sound'} in another articulation than the one in force; ${target.name} has none, and ${out.length === 1 ? 'it is' : 'they are'} left out.` })
-  if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) told.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a number of voices of ${kit.groupPolyphony.length === 1 ? 'its' : 'their'} own, which ${target.name} does not know.` })
+  if (out.length > 0) told.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'belongs' : 'belong'} to an articulation that is not the default; ${target.name} has no articulations, so ${out.length === 1 ? 'it is' : 'they are'} left out.` })
+  if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) told.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a voice limit, which ${target.name} does not support.` })
   const groups = new Set(namedGroups(kit, target))
   if (holds(target, 'chokes') && groups.size > target.chokeGroups) told.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${groups.size} choke groups; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
   return told
@@ -215,12 +215,12 @@ function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, tell: Te
   const label = padLabel(padIndex)
   const choke = chokeOn(pad, target)
   const isOneWay = pad.chokedBy !== null && (pad.chokedBy.length !== 1 || pad.chokedBy[0] !== pad.chokeGroup)
-  if (holds(target, 'chokes') && isOneWay && !holds(target, 'one-way chokes')) tell('one-way chokes', `${label} is cut by other groups than its own; on ${target.name} it ${choke.chokeGroup === null ? 'rings on' : `is in group ${choke.chokeGroup}, which cuts both ways`}.`)
-  else if (holds(target, 'one-way chokes') && (pad.chokedBy?.length ?? 0) > 1) tell('one-way chokes', `${label} is cut by ${counted(pad.chokedBy!.length, 'group')}; on ${target.name} by group ${pad.chokedBy![0]} alone.`)
-  if (pad.chokeSeconds > 0 && holds(target, 'chokes') && !holds(target, 'one-way chokes')) tell('choke time', `${label} is cut off over ${pad.chokeSeconds} s; on ${target.name} at once.`)
-  if (pad.range !== null && !holds(target, 'note ranges')) tell('note ranges', `${label} is played by ${counted(pad.range.high - pad.range.low + 1, 'note')}; on ${target.name} by one, at the pitch that it has there.`)
-  if (pad.layers.some(layer => layer.chance !== null) && !holds(target, 'chance')) tell('chance', `Layers of ${label} sound by chance; on ${target.name} they take turns.`)
-  if ((pad.velocityTrack !== 1 || pad.velocityCurve !== null) && !holds(target, 'velocity curve')) tell('velocity curve', `The level of ${label} follows velocity in its own way; on ${target.name} as usual.`)
+  if (holds(target, 'chokes') && isOneWay && !holds(target, 'one-way chokes')) tell('one-way chokes', `${label} is cut by ${pad.chokedBy!.length === 0 ? 'nothing' : `choke ${pad.chokedBy!.length === 1 ? 'group' : 'groups'} ${listed(pad.chokedBy!.map(String), MOST_NAMED)}`}; on ${target.name} it ${choke.chokeGroup === null ? 'rings on' : `joins group ${choke.chokeGroup}, whose pads all cut each other`}.`)
+  else if (holds(target, 'one-way chokes') && (pad.chokedBy?.length ?? 0) > 1) tell('one-way chokes', `${label} is cut by ${counted(pad.chokedBy!.length, 'group')}; on ${target.name} by group ${pad.chokedBy![0]} only.`)
+  if (pad.chokeSeconds > 0 && holds(target, 'chokes') && !holds(target, 'one-way chokes')) tell('choke time', `${label} fades out over ${pad.chokeSeconds} s when it is cut; on ${target.name} it stops at once.`)
+  if (pad.range !== null && !holds(target, 'note ranges')) tell('note ranges', `${label} plays over ${counted(pad.range.high - pad.range.low + 1, 'note')}; on ${target.name} it has one, at the pitch of that note.`)
+  if (pad.layers.some(layer => layer.chance !== null) && !holds(target, 'chance')) tell('chance', `Layers of ${label} are picked at random; on ${target.name} they take turns.`)
+  if ((pad.velocityTrack !== 1 || pad.velocityCurve !== null) && !holds(target, 'velocity curve')) tell('velocity curve', `${label} has its own velocity response; ${target.name} uses the standard one.`)
   if (pad.chokeGroup !== null && !holds(target, 'chokes')) tell('chokes', `${label} is in choke group ${pad.chokeGroup}, which ${target.name} does not know: it rings on.`)
   else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(choke.chokeGroup ?? pad.chokeGroup)) tell('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
   if (pad.pan !== 0 && target.audio.channels === 1 && !holds(target, 'pan')) tell('pan', `${label} lies ${pad.pan < 0 ? 'left' : 'right'} of the middle; ${target.name} is mono.`)

@@ -1,5 +1,6 @@
 import type { Kit } from '../kit/document'
-import { slotsOf, type Target } from './target'
+import { notesOf } from '../kit/noteEdits'
+import { holds, slotsOf, type Target } from './target'
 import { unitsOf } from './units'
 import { FILE_BYTES } from './variants'
 
@@ -18,6 +19,11 @@ export interface Usage {
 
 export const METERS = ['pads', 'notes', 'layers', 'samples', 'seconds', 'bytes', 'longestSeconds'] as const
 export type Meter = typeof METERS[number]
+
+/** How many notes pads take: all of a range where the target has ranges, else one each. */
+export function notesUsed(kit: Kit, padIndexes: readonly number[], target: Target): number {
+  return new Set(padIndexes.flatMap(index => holds(target, 'note ranges') ? notesOf(kit.pads[index]!) : [kit.pads[index]!.note])).size
+}
 
 /** How much of each there is; null: no end. */
 export function roomOf(target: Target): Readonly<Record<Meter, number | null>> {
@@ -62,7 +68,7 @@ export function usageOfKit(kit: Kit, target: Target): Usage {
     }
   }
   return {
-    pads: pads.length, notes: new Set(pads.map(({ padIndex }) => kit.pads[padIndex]!.note)).size,
+    pads: pads.length, notes: notesUsed(kit, pads.map(({ padIndex }) => padIndex), target),
     layers: Math.max(0, ...pads.map(({ units }) => units.length)), samples, seconds, bytes, longestSeconds,
   }
 }

@@ -2,6 +2,7 @@ import { noteName } from '../audio/notes'
 import type { Kit } from '../kit/document'
 import { padLabel } from '../kit/padLabel'
 import { PERCUSSION_KEYS } from '../kit/percussionMap'
+import { soundsOn } from '../kit/voices'
 
 /** A note with all that it is called. */
 export interface ChartedNote {
@@ -20,6 +21,6 @@ export function noteChart(kit: Kit): ChartedNote[] {
     middleC3: noteName(note, 'C3'),
     middleC4: noteName(note, 'C4'),
     percussionKey: PERCUSSION_KEYS[note] ?? '',
-    pads: kit.pads.flatMap((pad, index) => pad.note === note && pad.layers.length > 0 ? [`${padLabel(index)} ${pad.name}`.trim()] : []),
+    pads: kit.pads.flatMap((pad, index) => pad.layers.length > 0 && soundsOn(pad, note) ? [`${padLabel(index)} ${pad.name}`.trim()] : []),
   }))
 }

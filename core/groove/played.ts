@@ -93,14 +93,14 @@ export function playedOn(pattern: Pattern, kit: Kit, assignment: Assignment, { b
   const [from, to] = [bars.from * bar, Math.min(bars.to * bar, lengthTicks(pattern))]
   const rows = pattern.parts.flatMap((part) => {
     const pad = kit.pads[assignment.get(part.id) ?? -1]
-    return pad ? [rowOf(part, noteOf(pad, part), pattern.swing, from, to)] : []
+    return pad ? [rowOf(part, noteOfPart(pad, part), pattern.swing, from, to)] : []
   })
   const notes = merged(rows)
   return columns(without && without.size > 0 ? notes.filter(({ hit }) => !without.has(hit)) : notes, Math.max(1, to - from), pattern.metre)
 }
 
-/** The note by which a part plays a pad: its own where the pad sounds on that, else the pad's. Of kits that are joined each has 128 notes. */
-function noteOf(pad: Pad, { note }: Part): number {
+/** The note by which a part plays a pad: its own if the pad has a range that includes it, else the pad's. Each of several joined kits has 128 notes. */
+export function noteOfPart(pad: Pad, { note }: Part): number {
   const here = pad.note - pad.note % NOTES + note
   return pad.range && soundsOn(pad, here) ? here : pad.note
 }

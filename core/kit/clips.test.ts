@@ -30,6 +30,8 @@ describe('pads of another kit', () => {
     const { kit } = pastePads({ ...setPads(filled(2), [0], { chokeGroup: 1, chokedBy: [5] }), articulations: articulations('brushes').map(one => ({ ...one, id: 'here' })) }, 4, copied, false)
     expect(kit.pads[4]).toMatchObject({ note: 40, range: { low: 34, high: 44, root: 40 }, chokeGroup: 2, chokedBy: [2, 3], articulation: 'here' })
     expect(kitSchema.parse(kit)).toEqual(kit)
+    // A group that only cuts is in use, too.
+    expect(pastePads(setPads(filled(2), [0], { chokedBy: [1] }), 4, clip, false).renumbered).toEqual([{ from: 1, to: 2 }])
     expect(kitSchema.parse(pastePads(filled(1), 4, copied, false).kit).pads[4]!.articulation).toBeNull()
   })
 

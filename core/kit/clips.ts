@@ -89,10 +89,15 @@ export function duplicatePads(kit: Kit, padIndexes: readonly number[]): Pasted {
   }
 }
 
+/** The choke groups that a pad names: its own and those that cut it. */
+function groupsOf({ chokeGroup, chokedBy }: Pad): number[] {
+  return [...chokeGroup === null ? [] : [chokeGroup], ...chokedBy ?? []]
+}
+
 /** For each choke group of the pads one that no other pad here uses; null where all 32 are taken. */
 function freshGroups(kit: Kit, padIndex: number, pads: readonly Pad[]): Map<number, number | null> {
-  const taken = new Set(kit.pads.flatMap((pad, index) => pad.chokeGroup !== null && (index < padIndex || index >= padIndex + pads.length) ? [pad.chokeGroup, ...pad.chokedBy ?? []] : []))
-  const wanted = [...new Set(pads.flatMap(pad => [...pad.chokeGroup === null ? [] : [pad.chokeGroup], ...pad.chokedBy ?? []]))]
+  const taken = new Set(kit.pads.flatMap((pad, index) => index < padIndex || index >= padIndex + pads.length ? groupsOf(pad) : []))
+  const wanted = [...new Set(pads.flatMap(groupsOf))]
   const groups = new Map<number, number | null>()
   const all = Array.from({ length: MOST_GROUPS }, (_, i) => i + 1)
   for (const group of wanted) {

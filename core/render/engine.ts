@@ -123,7 +123,7 @@ export class KitEngine {
   private playDueEvents(frame: number): void {
     while (this.queue[0] && this.queue[0].frame <= frame) {
       const event = this.queue.shift()!
-      this.turnKey(event)
+      this.switchArticulation(event)
       if (event.velocity > 0) this.start(event)
       else this.release(noteOff(this.running(), event.note))
     }
@@ -138,8 +138,8 @@ export class KitEngine {
     return velocity === 0 && !this.before.has(note) && !this.kit?.pads.some(pad => pad.play === 'gated' && soundsOn(pad, note)) && !this.voices.some(voice => voice.gated && voice.note === note)
   }
 
-  /** A key may bring an articulation into force, for good or as long as it is held. */
-  private turnKey({ note, velocity }: NoteEvent): void {
+  /** A key may bring an articulation into force, for good or while it is held. */
+  private switchArticulation({ note, velocity }: NoteEvent): void {
     const articulation = this.kit && articulationOfKey(this.kit, note)
     if (!articulation) return
     if (velocity > 0) {
@@ -150,7 +150,10 @@ export class KitEngine {
     }
     const former = this.before.get(note)
     this.before.delete(note)
-    if (former !== undefined && [...this.inForce.values()].includes(articulation.id)) this.inForce = withInForce(this.inForce, former)
+    if (former === undefined) return
+    // A key pressed after this one goes back past it, as it is no longer held.
+    for (const [key, id] of this.before) if (id === articulation.id) this.before.set(key, former)
+    if ([...this.inForce.values()].includes(articulation.id)) this.inForce = withInForce(this.inForce, former)
   }
 
   private start(event: NoteEvent): void {

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
@@ -135,6 +135,10 @@ describe('reading kits of other forms', () => {
     expect(await padOf()).toEqual([40, 'a'])
     expect(await padOf('2')).toEqual([41, 'Fähre'])
     expect(await padOf('Pack/Programs/old/second.sfz')).toEqual([41, 'Fähre'])
+    // Sounds beside it make the folder a sample set, whatever lies further down.
+    writeFileSync(join(folder, '36 kick.wav'), wave)
+    expect(await listForeign(folder, anywhere(folder))).toMatchObject({ format: 'sample set' })
+    rmSync(join(folder, '36 kick.wav'))
     await expect(padOf('third')).rejects.toMatchObject({ code: 'not-found' })
   })
 

@@ -105,7 +105,7 @@ async function formatOf(path: string, roots: readonly string[]): Promise<Foreign
   const real = await allowedPath(path, roots)
   if ((await stat(real)).isDirectory()) {
     if (await bagAt(path)) return 'kit package'
-    return (await sfzFilesIn(path)).length > 0 ? 'SFZ' : 'sample set'
+    return await isSfzFolder(path) ? 'SFZ' : 'sample set'
   }
   const head = await withFile(path, roots, source => source.read(0, Math.min(12, source.size)))
   const text = String.fromCharCode(...head)
@@ -148,6 +148,16 @@ function readKit(path: string, roots: readonly string[], format: ForeignFormat, 
   }
 }
 
+/** A folder of samples is one even if there are SFZ files somewhere further down. */
+async function isSfzFolder(folder: string): Promise<boolean> {
+  const found = await sfzFilesIn(folder)
+  return found.length > 0 && (found.some(path => !path.includes('/')) || !(await readdir(folder)).some(isAudio))
+}
+
+function isAudio(name: string): boolean {
+  return !name.startsWith('.') && AUDIO_EXTENSIONS.includes(extname(name).slice(1).toLowerCase())
+}
+
 function presetAt(bank: Bank, asked: string | undefined): number {
   if (asked === undefined) return 0
   const found = findPreset(bank.presets, asked)
@@ -163,7 +173,7 @@ function instrumentAt(collection: DlsCollection, asked: string | undefined): num
 }
 
 async function readSfz(path: string, roots: readonly string[], asked: string | undefined, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
-  const { file, root } = (await stat(path)).isDirectory() ? { file: join(path, sfzAsked(await sfzFilesIn(path), asked)), root: path } : besideFile(path)
+  const { file, root } = (await stat(path)).isDirectory() ? { file: join(path, sfzAsked(await sfzFilesIn(path), asked)), root: path } : besideFile(await realpath(path))
   const text = sfzText(await readUserFile(file, roots, LARGEST_TEXT_BYTES))
   // What lies beside the file's folder may be outside of what may be read.
   const files = new FolderFiles(await allowedPath(root, roots).catch(() => dirname(file)))
@@ -183,7 +193,7 @@ async function readSfz(path: string, roots: readonly string[], asked: string | u
 }
 
 async function readFolder(path: string, roots: readonly string[], { numbering, middleC }: ForeignAsked, step: (done: number, total: number, at: string) => void): Promise<ReadKit> {
-  const names = (await readdir(path)).filter(name => !name.startsWith('.') && AUDIO_EXTENSIONS.includes(extname(name).slice(1).toLowerCase()))
+  const names = (await readdir(path)).filter(isAudio)
   if (names.length > MOST_SAMPLES) throw new EmporionError('limit', { what: `${path} holds ${names.length} audio files; a kit is made of ${MOST_SAMPLES} at most.`, next: 'To bring in so many, add the folder as a source in the Library.' })
   const files: SampleFile[] = []
   const unreadable: string[] = []

@@ -7,7 +7,7 @@ export interface LoadedKit {
   readonly locate: (soundId: string) => Promise<string | undefined>
   /** What was lost when it was read, in whole sentences. */
   readonly remarks: readonly string[]
-  /** How many of the remarks tell of sounds that were left out. */
+  /** How many of the remarks are about sounds that were left out. */
   readonly lost: number
   /** Samples that are named but not there. */
   readonly missing: readonly string[]

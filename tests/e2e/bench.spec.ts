@@ -262,10 +262,10 @@ testHarbour('layers: split, dragged by keys, in turn, alternates; a gap is told 
   await expect(cell(row(page, 'A1'), 'Layers')).toHaveText('3/3')
 })
 
-testHarbour('ranges, one-way chokes and articulations: set by keys and mouse, heard, and told where they end', async ({ page, studio }) => {
+testHarbour('ranges, one-way chokes and articulations: set by keys and mouse, heard, and overlaps reported', async ({ page, studio }) => {
   await benchWith(page, studio, ['HBR_BD_001', 'HBR_SD_001', 'HBR_CP_001'], IN_ORDER)
   await row(page, 'A1').click()
-  await inspector(page).getByRole('switch', { name: 'Plays over a range of notes' }).press('Space')
+  await inspector(page).getByRole('switch', { name: 'Note range' }).press('Space')
   await expect(cell(row(page, 'A1'), 'Note')).toContainText('30–41')
   await inspector(page).getByRole('spinbutton', { name: 'To note' }).fill('48')
   await page.keyboard.press('Enter')
@@ -276,7 +276,7 @@ testHarbour('ranges, one-way chokes and articulations: set by keys and mouse, he
 
   await row(page, 'A2').click()
   await choice(inspector(page), 'What cuts it off').click()
-  await page.getByRole('option', { name: 'these groups' }).click()
+  await page.getByRole('option', { name: 'selected groups' }).click()
   await row(page, 'A3').click()
   await choice(inspector(page), 'Choke group').click()
   await page.getByRole('option', { name: 'group 1', exact: true }).click()
@@ -286,19 +286,19 @@ testHarbour('ranges, one-way chokes and articulations: set by keys and mouse, he
   await group.getByRole('spinbutton', { name: 'Voices of group 1' }).fill('2')
   await page.keyboard.press('Enter')
 
-  await page.getByRole('button', { name: 'Add an articulation' }).click()
-  await page.getByRole('button', { name: 'Add an articulation' }).click()
-  await page.getByRole('group', { name: 'Articulation Articulation 2' }).getByRole('button', { name: 'Put 1 pad in it' }).click()
+  await page.getByRole('button', { name: 'Add articulation' }).click()
+  await page.getByRole('button', { name: 'Add articulation' }).click()
+  await page.getByRole('group', { name: 'Articulation Articulation 2' }).getByRole('button', { name: 'Assign 1 pad' }).click()
   const kit = await saved(page, studio.server.api)
   expect(kit.pads[0]!.range).toEqual({ low: 30, high: 48, root: 36, trackCents: 100 })
   expect(kit.pads[1]).toMatchObject({ chokeGroup: null, chokedBy: [1] })
   expect(kit.pads[2]).toMatchObject({ chokeGroup: 1, chokedBy: null, articulation: 'articulation-2' })
   expect(kit.groupPolyphony).toEqual([{ group: 1, voices: 2 }])
-  // The pad is in the second articulation: silent until that is in force.
+  // The pad belongs to the second articulation: silent until that is selected.
   await row(page, 'A3').click()
   await page.keyboard.press('Space')
   await expectSilence(page)
-  await page.getByRole('radio', { name: 'Articulation 2 is in force at first' }).press('Space')
+  await page.getByRole('radio', { name: 'Use Articulation 2 by default' }).press('Space')
   await row(page, 'A3').click()
   await page.keyboard.press('Space')
   await expectSound(page)

@@ -11,7 +11,7 @@ import { say } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
-/** What pads share: choke groups with their members, what cuts them and their voices; articulations with their keys. */
+/** What pads share: choke groups with their members, the pads they cut and their voices; articulations with their keys. */
 const kit = useKit()
 const settings = useSettings()
 
@@ -28,7 +28,7 @@ const groups = computed(() => {
 })
 const first = computed(() => kit.kit.articulation ?? kit.kit.articulations[0]?.id)
 
-/** The lowest key that plays no pad and brings nothing into force yet. */
+/** The lowest key that plays no pad and selects no articulation. */
 function freeKey(): number | null {
   const taken = takenNotes(kit.kit)
   const keys = new Set(kit.kit.articulations.map(({ key }) => key))
@@ -37,12 +37,12 @@ function freeKey(): number | null {
 
 function setKey(id: string, text: string): void {
   const key = text.trim() === '' ? null : parseNote(text.includes('·') ? text.split('·')[0]! : text, settings.middleC)
-  if (key === undefined) say(`"${text}" is no note. Type a number from 0 to 127 or a name such as F#1.`)
+  if (key === undefined) say(`"${text}" is not a note. Type a number from 0 to 127 or a name such as F#1.`)
   else kit.edit('Key of an articulation', state => changeArticulation(state, id, { key }))
 }
 
 function send(id: string | null, name: string): void {
-  kit.edit(`${counted(kit.editedPads.length, 'pad')} in ${name}`, state => setPads(state, kit.editedPads, { articulation: id }))
+  kit.edit(`Assign ${counted(kit.editedPads.length, 'pad')} to ${name}`, state => setPads(state, kit.editedPads, { articulation: id }))
 }
 
 function learn(): void {
@@ -56,7 +56,7 @@ function learn(): void {
       <section aria-label="Choke groups">
         <h3>Choke groups</h3>
         <p v-if="groups.length === 0" class="quiet">
-          No pad is in a choke group. Choose one beside the kit sheet, under Choke: pads of a group cut each other off.
+          No choke groups yet. Select a group under Choke, beside the kit sheet: pads in a group cut each other off.
         </p>
         <div v-for="{ group, members, cuts, voices } in groups" :key="group" class="line" role="group" :aria-label="`Choke group ${group}`">
           <span class="figure">{{ group }}</span>
@@ -68,34 +68,34 @@ function learn(): void {
       <section aria-label="Articulations">
         <h3>Articulations</h3>
         <div class="tools">
-          <el-button size="small" :disabled="kit.kit.articulations.length >= MOST_ARTICULATIONS" @click="kit.edit('Add an articulation', state => addArticulation(state, freeKey()))">
-            Add an articulation
+          <el-button size="small" :disabled="kit.kit.articulations.length >= MOST_ARTICULATIONS" @click="kit.edit('Add articulation', state => addArticulation(state, freeKey()))">
+            Add articulation
           </el-button>
           <el-button v-if="kit.kit.articulations.length > 0" size="small" @click="learn">
-            {{ learningController === 'articulations' ? 'Waiting for a controller: stop' : 'Choose by a MIDI controller' }}
+            {{ learningController === 'articulations' ? 'Cancel learning' : 'Learn MIDI controller' }}
           </el-button>
           <template v-if="kit.kit.articulationController !== null">
             <span class="figure quiet">controller {{ kit.kit.articulationController }}</span>
             <el-button size="small" text @click="kit.edit('Controller for articulations', state => ({ ...state, articulationController: null }))">
-              Forget it
+              Remove
             </el-button>
           </template>
         </div>
         <p v-if="kit.kit.articulations.length === 0" class="quiet">
-          None. Pads that share a note can sound in different articulations: a key or a controller says which one is in force.
+          No articulations yet. Pads that share a note can belong to different ones; a key or a MIDI controller selects the one that plays.
         </p>
         <div v-for="{ id, name, key, whileHeld } in kit.kit.articulations" :key="id" class="line articulation" role="group" :aria-label="`Articulation ${name}`">
-          <el-radio size="small" :model-value="first" :value="id" :aria-label="`${name} is in force at first`" @update:model-value="kit.edit(`${name} is in force`, state => setArticulation(state, id))">
-            first
+          <el-radio size="small" :model-value="first" :value="id" :aria-label="`Use ${name} by default`" @update:model-value="kit.edit(`Default articulation: ${name}`, state => setArticulation(state, id))">
+            default
           </el-radio>
           <el-input size="small" :model-value="name" maxlength="80" :aria-label="`Name of ${name}`" @change="$event && kit.edit('Name of an articulation', state => changeArticulation(state, id, { name: String($event) }))" />
           <el-input size="small" class="figure key" :model-value="key === null ? '' : noteLabel(key, settings.middleC)" placeholder="no key" :aria-label="`Key of ${name}`" @change="setKey(id, String($event))" />
           <label class="choice"><el-checkbox size="small" :model-value="whileHeld" :aria-label="`${name} only while its key is held`" @update:model-value="kit.edit('Articulation while held', state => changeArticulation(state, id, { whileHeld: Boolean($event) }))" />while held</label>
-          <el-button size="small" :title="namesOf(filled.flatMap(({ pad, index }) => pad.articulation === id ? [index] : [])) || 'No pad yet'" @click="send(id, name)">
-            Put {{ counted(kit.editedPads.length, 'pad') }} in it
+          <el-button size="small" :title="namesOf(filled.flatMap(({ pad, index }) => pad.articulation === id ? [index] : [])) || 'No pads yet'" @click="send(id, name)">
+            Assign {{ counted(kit.editedPads.length, 'pad') }}
           </el-button>
-          <el-button size="small" @click="kit.edit(`Take ${name} away`, state => removeArticulation(state, id))">
-            Take away
+          <el-button size="small" @click="kit.edit(`Delete ${name}`, state => removeArticulation(state, id))">
+            Delete
           </el-button>
         </div>
       </section>

@@ -6,7 +6,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { settingsOf } from '~~/core/kit/voices'
 import { useKit } from '../../stores/kit'
 
-/** What one layer has of its own in place of its pad's: pan, envelope, filter, notes; and how often it is drawn. */
+/** Settings of one layer that replace those of its pad: pan, envelope, filter, notes; and how often chance picks it. */
 const props = defineProps<{ index: number }>()
 const kit = useKit()
 const layer = computed(() => kit.pad.layers[props.index])
@@ -21,7 +21,7 @@ function set(change: LayerSettings, label: string): void {
 interface Owned {
   readonly key: 'pan' | 'envelope' | 'filter' | 'notes'
   readonly label: string
-  /** What it begins with: what is heard now. */
+  /** The value it starts with: what is heard now. */
   readonly first: (own: Layer) => LayerSettings
 }
 const OWNED: readonly Owned[] = [
@@ -50,17 +50,21 @@ const milliseconds = (value: number | undefined) => Math.max(0, (value ?? 0) / 1
 </script>
 
 <template>
-  <div v-if="layer" class="own" role="group" :aria-label="`Settings of layer ${index + 1} alone`">
-    <span class="cut title" :title="layer.sound.name">Layer {{ index + 1 }} alone</span>
+  <div v-if="layer" class="own" role="group" :aria-label="`Settings of layer ${index + 1} only`">
+    <span class="cut title" :title="layer.sound.name">Layer {{ index + 1 }} only</span>
     <div v-for="one in OWNED" :key="one.key" class="part">
       <label class="choice"><el-checkbox size="small" :model-value="layer[one.key] !== null" :aria-label="`${one.label} of its own`" @update:model-value="own(one, Boolean($event))" />{{ one.label }}</label>
       <template v-if="one.key === 'pan' && layer.pan !== null">
         <el-input-number size="small" :controls="false" :min="-100" :max="100" :precision="0" :model-value="Math.round(layer.pan * 100)" aria-label="Pan of the layer in per cent" @update:model-value="set({ pan: ($event ?? 0) / 100 }, 'Pan')" /><span class="quiet">%</span>
       </template>
       <template v-else-if="one.key === 'envelope' && layer.envelope">
-        <span class="quiet">up</span><el-input-number size="small" :controls="false" :min="0" :max="10000" :precision="0" :model-value="layer.envelope.attackSeconds * 1000" aria-label="Attack of the layer in milliseconds" @update:model-value="setEnvelope({ attackSeconds: milliseconds($event) })" />
+        <span class="quiet">attack</span><el-input-number size="small" :controls="false" :min="0" :max="10000" :precision="0" :model-value="layer.envelope.attackSeconds * 1000" aria-label="Attack of the layer in milliseconds" @update:model-value="setEnvelope({ attackSeconds: milliseconds($event) })" />
         <label class="choice"><el-checkbox size="small" :model-value="layer.envelope.decaySeconds !== null" aria-label="The layer decays" @update:model-value="setEnvelope({ decaySeconds: $event ? FIRST_DECAY_SECONDS : null })" />decays</label>
         <el-input-number v-if="layer.envelope.decaySeconds !== null" size="small" :controls="false" :min="1" :max="60000" :precision="0" :model-value="layer.envelope.decaySeconds * 1000" aria-label="Decay of the layer in milliseconds" @update:model-value="setEnvelope({ decaySeconds: Math.max(0.001, milliseconds($event)) })" />
+        <span class="quiet">hold</span><el-input-number size="small" :controls="false" :min="0" :max="30000" :precision="0" :model-value="layer.envelope.holdSeconds * 1000" aria-label="Hold of the layer in milliseconds" @update:model-value="setEnvelope({ holdSeconds: milliseconds($event) })" />
+        <template v-if="kit.pad.play === 'gated'">
+          <span class="quiet">release</span><el-input-number size="small" :controls="false" :min="1" :max="60000" :precision="0" :model-value="layer.envelope.releaseSeconds * 1000" aria-label="Release of the layer in milliseconds" @update:model-value="setEnvelope({ releaseSeconds: Math.max(0.001, milliseconds($event)) })" />
+        </template>
         <span class="quiet">ms</span>
       </template>
       <template v-else-if="one.key === 'filter' && layer.filter">
@@ -68,6 +72,7 @@ const milliseconds = (value: number | undefined) => Math.max(0, (value ?? 0) / 1
           <el-option v-for="type in FILTERS" :key="type" :value="type" :label="type" />
         </el-select>
         <el-input-number size="small" :controls="false" :min="20" :max="20000" :precision="0" :model-value="layer.filter.cutoffHz" aria-label="Cutoff of the layer in hertz" @update:model-value="setFilter({ cutoffHz: $event ?? FIRST_FILTER.cutoffHz })" /><span class="quiet">Hz</span>
+        <el-input-number size="small" class="short" :controls="false" :min="0" :max="30" :precision="1" :model-value="layer.filter.resonanceDb" aria-label="Resonance of the layer in decibels" @update:model-value="setFilter({ resonanceDb: $event ?? 0 })" /><span class="quiet">dB</span>
       </template>
       <template v-else-if="one.key === 'notes' && layer.notes">
         <el-input-number size="small" class="short" :controls="false" :min="0" :max="127" :precision="0" :model-value="layer.notes.low" aria-label="Lowest note of the layer" @update:model-value="setNotes({ low: $event ?? 0 })" />–<el-input-number size="small" class="short" :controls="false" :min="0" :max="127" :precision="0" :model-value="layer.notes.high" aria-label="Highest note of the layer" @update:model-value="setNotes({ high: $event ?? 127 })" />
@@ -76,7 +81,7 @@ const milliseconds = (value: number | undefined) => Math.max(0, (value ?? 0) / 1
       </template>
     </div>
     <div class="part">
-      <span>Drawn at</span>
+      <span>Chance</span>
       <el-input-number size="small" class="short" :controls="false" :min="0" :max="100" :precision="1" :model-value="(layer.chance?.low ?? 0) * 100" aria-label="Chance of the layer from, in per cent" @update:model-value="setChance({ low: ($event ?? 0) / 100 })" />–<el-input-number size="small" class="short" :controls="false" :min="0" :max="100" :precision="1" :model-value="(layer.chance?.high ?? 1) * 100" aria-label="Chance of the layer up to, in per cent" @update:model-value="setChance({ high: ($event ?? 100) / 100 })" /><span class="quiet">%</span>
     </div>
   </div>

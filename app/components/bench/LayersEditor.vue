@@ -6,6 +6,7 @@ import { addLayer, coverageOf, drawByChance, moveLayer, removeLayer, setAlternat
 import { padLabel } from '~~/core/kit/padLabel'
 import { equalRanges } from '~~/core/kit/ranges'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
+import { counted } from '../../composables/useFormat'
 import { learningController } from '../../composables/useMidiInput'
 import { say, saying } from '../../composables/useSay'
 import { toPlace, useKit } from '../../stores/kit'
@@ -106,7 +107,7 @@ function drop(event: DragEvent): void {
     const before = layers()
     if (rows.length > 0) kit.edit(`Add layers of ${padLabel(padIndex)}`, state => rows.reduce((next, row) => addLayer(next, padIndex, toPlace(row).sound), state))
     const added = layers() - before
-    if (added < rows.length) say(`${rows.length - added} found no place: a pad has ${MOST_LAYERS} layers at most.`)
+    if (added < rows.length) say(`${counted(rows.length - added, 'sound')} not added: a pad can have up to ${MOST_LAYERS} layers.`)
   })
 }
 
@@ -153,18 +154,18 @@ const told = computed(() => {
       <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Stack', state => stackLayers(state, kit.padIndex))">
         All at once
       </el-button>
-      <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Chance', state => drawByChance(state, kit.padIndex))">
-        By chance
+      <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Random', state => drawByChance(state, kit.padIndex))">
+        Random
       </el-button>
       <label class="choice"><el-switch size="small" :model-value="isAlternating" aria-label="Alternates: a value chooses one" @update:model-value="alternate(Boolean($event))" /> Alternates</label>
       <template v-if="isAlternating">
         <el-slider class="value" size="small" :model-value="kit.pad.alternate ?? 0" :min="0" :max="127" aria-label="Value that chooses" @update:model-value="edit('Chosen alternate', state => setAlternate(state, kit.padIndex, Number($event)), 'alternate')" />
         <span class="figure">{{ kit.pad.alternate }}</span>
         <el-button size="small" @click="learn">
-          {{ learningController === kit.padIndex ? 'Waiting for a controller: stop' : kit.pad.alternateController === null ? 'By a MIDI controller' : `Controller ${kit.pad.alternateController}` }}
+          {{ learningController === kit.padIndex ? 'Cancel learning' : kit.pad.alternateController === null ? 'Learn MIDI controller' : `Controller ${kit.pad.alternateController}` }}
         </el-button>
         <el-button v-if="kit.pad.alternateController !== null" size="small" text @click="edit('Controller', state => setPads(state, [kit.padIndex], { alternateController: null }))">
-          Forget it
+          Remove
         </el-button>
       </template>
       <span class="look told" role="status">{{ told }}</span>
@@ -211,7 +212,7 @@ const told = computed(() => {
           </template>
           <span class="figure range" :style="besideOrIn(low, high)">{{ low }}–{{ high }}</span>
         </div>
-        <span class="figure" :title="layer.chance ? `Drawn at ${percent(layer.chance.low)} to ${percent(layer.chance.high)}` : ''">{{ layer.chance ? percent(layer.chance.high - layer.chance.low) : layer.turn ?? '–' }}</span>
+        <span class="figure" :title="layer.chance ? `Picked at ${percent(layer.chance.low)} to ${percent(layer.chance.high)}` : ''">{{ layer.chance ? percent(layer.chance.high - layer.chance.low) : layer.turn ?? '–' }}</span>
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
         <el-input-number size="small" :controls="false" :model-value="layer.tuneCents" :min="-4800" :max="4800" :precision="0" :aria-label="`Tune of layer ${index + 1} in cents`" @update:model-value="set(index, { tuneCents: $event ?? 0 }, 'Tune')" />
         <span class="acts">

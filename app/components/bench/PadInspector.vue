@@ -59,7 +59,7 @@ const RANGE: readonly Line[] = [
   { setting: 'rootNote', label: 'Root note', unit: '', step: 1, digits: 0 },
   { setting: 'trackCents', label: 'Tracking', unit: 'ct', step: 10, reset: 100, digits: 0 },
 ]
-const CHOKE_TIME: Line = { setting: 'chokeSeconds', label: 'Cut over', unit: 'ms', step: 0.01, reset: 0, digits: 0, scale: 1000 }
+const CHOKE_TIME: Line = { setting: 'chokeSeconds', label: 'Cut time', unit: 'ms', step: 0.01, reset: 0, digits: 0, scale: 1000 }
 const FIRST_DECAY_SECONDS = 0.3
 const FIRST_CUTOFF_HZ = 4000
 
@@ -105,9 +105,9 @@ const VOICES = [{ value: 0, label: 'as the kit has' }, ...upTo(64).map(value => 
 const articulations = computed(() => [{ value: '', label: 'all' }, ...kit.kit.articulations.map(({ id, name }) => ({ value: id, label: name }))])
 const spread = computed(() => pads.value.filter(pad => pad.range !== null).length)
 const curves = computed(() => pads.value.filter(pad => pad.velocityCurve !== null))
-const CUTS = ['own group', 'nothing', 'these groups'] as const
+const CUTS = ['own group', 'nothing', 'selected groups'] as const
 type Cut = typeof CUTS[number]
-const cutOf = ({ chokedBy }: Pad): Cut => chokedBy === null ? 'own group' : chokedBy.length === 0 ? 'nothing' : 'these groups'
+const cutOf = ({ chokedBy }: Pad): Cut => chokedBy === null ? 'own group' : chokedBy.length === 0 ? 'nothing' : 'selected groups'
 const outputs = computed(() => kit.kit.outputs.map(({ id, name }) => ({ value: id, label: name })))
 const decaying = computed(() => pads.value.filter(pad => pad.envelope.decaySeconds !== null).length)
 
@@ -120,7 +120,7 @@ function setSpread(isOn: boolean): void {
 }
 
 function setCut(cut: Cut): void {
-  edit('What cuts', state => mapPads(state, kit.editedPads, pad => ({ ...pad, chokedBy: cut === 'own group' ? null : cut === 'nothing' ? [] : [pad.chokeGroup ?? 1] })), 'chokedBy')
+  edit('Cut by', state => mapPads(state, kit.editedPads, pad => ({ ...pad, chokedBy: cut === 'own group' ? null : cut === 'nothing' ? [] : [pad.chokeGroup ?? 1] })), 'chokedBy')
 }
 
 function setDecays(isOn: boolean): void {
@@ -193,8 +193,8 @@ function setNote(): void {
       </InTurn>
       <InTurn>
         <div class="field">
-          <span>Plays over</span>
-          <el-switch size="small" :model-value="spread === pads.length" aria-label="Plays over a range of notes" @update:model-value="setSpread(Boolean($event))" /><span v-if="spread > 0 && spread < pads.length" class="look">mixed</span>
+          <span>Note range</span>
+          <el-switch size="small" :model-value="spread === pads.length" aria-label="Note range" @update:model-value="setSpread(Boolean($event))" /><span v-if="spread > 0 && spread < pads.length" class="look">mixed</span>
         </div>
         <template v-if="spread > 0">
           <NumberField v-for="line in RANGE" :key="line.setting" v-bind="field(line)" />
@@ -204,17 +204,17 @@ function setNote(): void {
           <span>Curve</span>
           <span class="figure quiet">{{ several ? counted(curves.length, 'pad') : counted(curves[0]!.velocityCurve!.length, 'point') }}</span>
           <el-button size="small" text @click="set('Velocity curve', { velocityCurve: null })">
-            Usual
+            Reset
           </el-button>
         </div>
-        <PadChoice v-if="kit.kit.articulations.length > 0" label="Sounds in" named="Articulation" :values="valuesOf(pad => pad.articulation ?? '')" :options="articulations" @choose="id => set('Articulation', { articulation: id || null })" />
+        <PadChoice v-if="kit.kit.articulations.length > 0" label="Articul." named="Articulation" :values="valuesOf(pad => pad.articulation ?? '')" :options="articulations" @choose="id => set('Articulation', { articulation: id || null })" />
       </InTurn>
       <InTurn>
         <PadChoice label="Choke" named="Choke group" :values="valuesOf(pad => pad.chokeGroup ?? 0)" :options="CHOKES" @choose="group => set('Choke group', { chokeGroup: group || null })" />
         <PadChoice label="Cut by" named="What cuts it off" :values="valuesOf(cutOf)" :options="asNamed(...CUTS)" @choose="setCut" />
         <div v-if="pads.some(pad => pad.chokedBy?.length)" class="field wide">
           <span />
-          <el-select-v2 size="small" multiple collapse-tags :model-value="kit.pad.chokedBy ?? []" :options="GROUPS" aria-label="Groups that cut it off" placeholder="no group" @update:model-value="set('Groups that cut', { chokedBy: ($event as number[]).toSorted((a, b) => a - b) })" />
+          <el-select-v2 size="small" multiple collapse-tags :model-value="kit.pad.chokedBy ?? []" :options="GROUPS" aria-label="Groups that cut it off" placeholder="no group" @update:model-value="set('Cut by', { chokedBy: ($event as number[]).toSorted((a, b) => a - b) })" />
         </div>
         <NumberField v-if="pads.some(pad => pad.chokeGroup !== null || pad.chokedBy?.length)" v-bind="field(CHOKE_TIME)" />
         <PadChoice label="Voices" named="Voices of the pad at once" :values="valuesOf(pad => pad.polyphony ?? 0)" :options="VOICES" @choose="most => set('Voices', { polyphony: most || null })" />

@@ -103,7 +103,7 @@ async function read(): Promise<void> {
           with {{ counted(listing.choices.length, 'kit') }}<template v-if="listing.format === 'SoundFont'">, percussion first</template>
         </template>
       </p>
-      <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Which kit of it">
+      <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Kit">
         <el-option v-for="(choice, i) in listing.choices" :key="i" :value="i" :label="`${choice.place}  ${choice.name}`" />
       </el-select>
       <label v-if="listing.format === 'sample set'" class="way">Names are read by

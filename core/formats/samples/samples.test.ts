@@ -20,13 +20,13 @@ describe('names of samples', () => {
     expect(sampleNames([named(2, 'Kick tief', { layer: 1, layers: 3 })], all, 'C3')).toEqual(['A_03_v2_038_D1_Kick_Kick tief_03'])
   })
 
-  it('that are too long lose what all begin with, then their middle, never what tells them apart', () => {
+  it('that are too long lose their shared start, then their middle, but stay distinct', () => {
     const short: Naming = { ...naming, parts: ['name'], longest: 14 }
     expect(sampleNames(['Night ferry car deck kick soft', 'Night ferry car deck kick hard', 'Night ferry rail'].map((name, i) => named(i, name)), short, 'C3')).toEqual(['car decck soft', 'car decck hard', 'rail'])
     expect(sampleNames([named(0, 'Harbour bell of the outer pier 01'), named(1, 'Harbour bell of the outer pier 02')], short, 'C3')).toEqual(['01', '02'])
   })
 
-  it('that are the same are told apart, behind a number by a letter', () => {
+  it('that are the same get a number, after a digit with a letter before it', () => {
     const bare: Naming = { ...naming, parts: ['number'], characters: 'letters and digits' }
     expect(sampleNames([named(0, 'a'), { ...named(0, 'b'), layer: 1, layers: 2 }, { ...named(0, 'c'), layer: 2, layers: 3 }], bare, 'C3')).toEqual(['01', '01x2', '01x3'])
   })

@@ -155,7 +155,7 @@ interface Part {
   readonly modulators: number
 }
 
-/** The tables that the zones of instruments, or of presets, are told in. */
+/** The tables that describe the zones of instruments, or of presets. */
 interface ZoneTables {
   readonly bags: Records
   readonly generators: Records

@@ -85,7 +85,7 @@ interface LoadedSample {
   readonly isLooped: boolean
 }
 
-/** The audio of a zone or a pair; null where it can't be read, which is told. */
+/** The audio of a zone or a pair; null if it can't be read, which is reported in `missing`. */
 async function load(bank: Bank, pair: readonly BankZone[], loop: Loop | undefined, missing: string[]): Promise<LoadedSample | null> {
   const [first, second] = pair
   // The same sample on both sides is a sound of one channel.

@@ -104,6 +104,12 @@ describe('SFZ that is meant badly', () => {
     expect(() => parseSfz('#include "0.sfz"', 'kit.sfz', path => `#include "${Number.parseInt(path) + 1}.sfz"\n#include "${Number.parseInt(path) + 2}.sfz"`)).toThrow(EmporionError)
   })
 
+  it('long runs of spaces take no longer than their length asks for', () => {
+    const spaces = ' '.repeat(45_000)
+    const { regions } = parseSfz(`<region> key=36${spaces}x sample=a${spaces}b.wav`, 'k.sfz')
+    expect(regions[0]!.opcodes.get('sample')).toBe(`a${spaces}b.wav`)
+  })
+
   it('any text is read or refused with a reason, in bounded time', () => {
     const piece = fc.constantFrom('<region>', '<group>', '<control>', ' key=', 'sample=', 'a.wav', '#define $A ', '$A', '#include "x"', '/*', '*/', '//', '\n', '=', '<', '>', ' 36', 'lovel=-1 ', 'end=99999999999 ', 'tune=1e309 ', '\0', 'é')
     fc.assert(fc.property(fc.array(fc.oneof(piece, fc.string({ maxLength: 8 })), { maxLength: 60 }), (parts) => {

@@ -21,8 +21,8 @@ const DEFINE = /#define\s+\$(\w+)\s+(\S+)/y
 const WORD = /\S+/y
 const INCLUDE = /#include\s+"([^"]*)"/y
 /** Where a value ends: before the next opcode, header or directive. Spaces may stand before its `=`, but not in a path or a name, which may hold such words. */
-const NEXT = /\s+(?=[A-Za-z_$][\w$]*\s*=)|\s*(?=<\w+>)|\s+(?=#(?:define|include)\b)/g
-const NEXT_AFTER_TEXT = /\s+(?=[A-Za-z_$][\w$]*=)|\s*(?=<\w+>)|\s+(?=#(?:define|include)\b)/g
+const NEXT = /(?<!\s)\s+(?=[A-Za-z_$][\w$]*\s*=)|(?=<\w+>)|(?<!\s)\s+(?=#(?:define|include)\b)/g
+const NEXT_AFTER_TEXT = /(?<!\s)\s+(?=[A-Za-z_$][\w$]*=)|(?=<\w+>)|(?<!\s)\s+(?=#(?:define|include)\b)/g
 const TEXTS = /^(sample|default_path|\w+_label|sw_label|label_\w+)$/
 
 /** Goes through texts and what they include, counting what it met, so that no text runs away. */

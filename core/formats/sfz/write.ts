@@ -17,7 +17,7 @@ export interface SfzSample {
  * Writes a kit as SFZ: a group for each pad, with a comment that names it, and a region for each layer. Gain, pan, tune, trims,
  * velocity ranges, crossfades and curves, note ranges, turns and chance, envelope, filter, choke groups, articulations, outputs and
  * one-shot or gated playing are carried over; alternates are chosen by their controller, else by 16 (general purpose 1 in MIDI 1.0).
- * Drive is not in SFZ, and is told in a comment.
+ * SFZ has no drive; a comment says so.
  * Source: SFZ v1 opcodes (`references.md`); `end` is the last frame that sounds; `output`, `note_polyphony` and labels as later players
  * have them (common practice).
  *

@@ -38,7 +38,7 @@ const FILTERS: Readonly<Record<string, Filter['type']>> = { lpf_1p: 'low-pass', 
 const EXACT_FILTERS = new Set(['lpf_2p', 'hpf_2p', 'bpf_2p'])
 
 /**
- * The samples that regions ask for, each region with its own; those that can have none are told.
+ * The samples that regions use; regions that can't have one are reported.
  *
  * @param folder that of the SFZ file, below the folder that was given
  */
@@ -238,7 +238,7 @@ function chokeOf(op: Opcodes, { releaseSeconds }: Envelope, tally: Tally): Pick<
 
 const OFF_MODES = new Set(['fast', 'normal', 'time'])
 
-/** A controller chooses a region while it lies in a stretch (`loccN`); one whose move sounds it (`on_loccN`) is another thing, and told. */
+/** A controller chooses a region while it lies in a stretch (`loccN`); one that is triggered by moving it (`on_loccN`) is not supported, and reported. */
 function choiceOf(op: Opcodes, tally: Tally): Zone['choice'] {
   for (const name of [...op.numbered('on_locc'), ...op.numbered('on_hicc')]) {
     op.text(name)

@@ -10,13 +10,13 @@ interface Held {
   readonly of: Set<string>
 }
 
-/** What is told of one thing, gathered over all regions or zones. */
+/** Collects reports about an import: one for each matter, with how many regions or zones it concerns. */
 export class Tally {
   private readonly held = new Map<string, Held>()
 
   constructor(private readonly noun: string) {}
 
-  /** @param of the sound that it is told of */
+  /** @param of the sound that it concerns */
   add(where: string, what: string, loss: Loss = 'changed', of?: string): void {
     const held = this.held.get(where) ?? { what, loss, count: 0, of: new Set<string>() }
     held.count++

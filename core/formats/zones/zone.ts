@@ -6,9 +6,9 @@ export interface NotCarried {
   readonly where: string
   /** What was not carried over, and what stands in its place. A full sentence. */
   readonly what: string
-  /** How much of the sound it takes: a part of it is lost, it is changed, or nothing is heard of it. `changed` without it. */
+  /** How much it matters: something is lost, it sounds different, or nobody hears it. `changed` by default. */
   readonly loss?: Loss
-  /** The sounds that it is told of, where it is of some. */
+  /** The sounds that it concerns, if it is about particular ones. */
   readonly of?: readonly string[]
 }
 
