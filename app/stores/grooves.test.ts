@@ -8,6 +8,8 @@ import { freshStores, type Ask } from '../../tests/helpers/stores'
 import { emptyPattern } from '../../core/groove/document'
 import { addHits, setPattern } from '../../core/groove/edits'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
+import { mapPads } from '../../core/kit/edits'
+import { withNote, withRange } from '../../core/kit/noteEdits'
 import { usePatternActions } from '../composables/usePatternActions'
 import { listedCandidates } from './candidates'
 import { useCompany } from './company'
@@ -241,6 +243,23 @@ describe('recording', () => {
     expect(grooves.pattern.parts[1]!.hits[0]!.tick).toBe(1760)
     grooves.undo()
     expect(grooves.pattern.parts).toEqual([])
+  })
+
+  it('keeps the notes of a pad with a range apart, each as long as its own key was held', async () => {
+    const { grooves, kit } = await recordingOn()
+    // Above the notes of the other pads.
+    const note = 90
+    kit.edit('Note range', state => mapPads(state, [0], pad => withRange(withNote(pad, note), { low: note - 6, high: note + 6, root: note, trackCents: 100 })))
+    at(0, 10)
+    kit.playNote(note + 3, 90, 10_500)
+    kit.playNote(note - 2, 80, 10_600)
+    kit.playNote(note + 3, 0, 10_700)
+    kit.playNote(note - 2, 0, 10_900)
+    kit.playNote(note + 3, 70, 11_000)
+    expect(grooves.pattern.parts.map(part => [part.note, part.hits.map(hit => [hit.velocity, hit.length])])).toEqual([[note + 3, [[90, 352], [70, 120]]], [note - 2, [[80, 528]]]])
+    at(1700, 11.1)
+    await nextTick()
+    expect([...grooves.played.notes]).toContain(note + 3)
   })
 
   it('takes off the delay of the input, and draws to the grid on the way in', async () => {
