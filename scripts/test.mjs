@@ -52,7 +52,7 @@ function hasProgram(name) {
 
 /** Chromium, the programs that make files for the tests, the labelled sounds that kinds are held against, and a PostgreSQL server, from Debian's packages. */
 function needPrograms() {
-  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame', ffmpeg: 'ffmpeg', mpg123: 'mpg123', fluidsynth: 'fluidsynth', sf2dump: 'gigtools' }
+  const wanted = { chromium: 'chromium', sox: 'sox', flac: 'flac', lame: 'lame', ffmpeg: 'ffmpeg', mpg123: 'mpg123', wavpack: 'wavpack', fluidsynth: 'fluidsynth', sf2dump: 'gigtools' }
   const sets = { '/usr/share/sounds/sf2/TimGM6mb.sf2': 'timgm6mb-soundfont', '/usr/share/midi/freepats/Drum_000': 'freepats', '/usr/lib/postgresql': 'postgresql' }
   const missing = [
     ...Object.entries(wanted).filter(([program]) => !hasProgram(program)).map(([, debian]) => debian),

@@ -40,7 +40,7 @@ export function useUpload() {
   }
 
   async function sendFolder({ name: folder, files }: Extract<Dropped, { type: 'folder' }>): Promise<JobView> {
-    if (files.length === 0) throw new EmporionError('invalid', { what: `There is no audio in "${folder}".`, kept: 'Nothing was brought in.', next: 'Drop a folder that holds WAV, AIFF, CAF, AU, FLAC, MP3 or Ogg files.' })
+    if (files.length === 0) throw new EmporionError('invalid', { what: `There is no audio in "${folder}".`, kept: 'Nothing was brought in.', next: 'Drop a folder that holds WAV, AIFF, CAF, AU, FLAC, WavPack, MP3 or Ogg files.' })
     begin(folder, files.length)
     const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })
     const waiting = [...files]

@@ -71,6 +71,20 @@ describe('decoding by what the bytes are', () => {
     }
   })
 
+  it('names what MPEG-4 files and CAF files with their codings hold, made by FFmpeg, and what to do', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'emporion-'))
+    const wav = join(folder, 'a.wav')
+    writeFileSync(wav, writeWave(channels, 44_100, { depth: 16 }))
+    const made = (name: string, coding: string) => {
+      execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', wav, '-c:a', coding, join(folder, name)])
+      return readFileSync(join(folder, name))
+    }
+    const next = 'Convert it to WAVE or FLAC first.'
+    await expect(decodeAudio(made('a.m4a', 'alac'))).rejects.toMatchObject({ code: 'unsupported', message: `This is an MPEG-4 file (AAC or Apple Lossless), which Emporion does not read. ${next}` })
+    await expect(decodeAudio(made('b.m4a', 'aac'))).rejects.toMatchObject({ code: 'unsupported' })
+    await expect(decodeAudio(made('a.caf', 'alac'))).rejects.toMatchObject({ code: 'unsupported', message: `The CAF file holds Apple Lossless, which Emporion does not read. ${next}` })
+  })
+
   it('says of an empty file, of text and of a compressed head without audio why they are not read', async () => {
     await expect(decodeAudio(new Uint8Array())).rejects.toThrow('The file is empty.')
     await expect(decodeAudio(new TextEncoder().encode('Sorry, no audio here.'))).rejects.toThrow(/no audio that Emporion knows/)

@@ -1,4 +1,5 @@
 import { EmporionError } from '../errors'
+import { startsWith } from './bytes'
 import { isAiff, readAiff } from './aiff/read'
 import { isAu, readAu } from './au/read'
 import { isCaf, readCaf } from './caf/read'
@@ -8,7 +9,7 @@ import { isWave, mpegWithin, readWave } from './wave/read'
 import { isWave64, readWave64 } from './wave64/read'
 
 /** Raised when files are read that were not before: those that could not be read are tried again then. */
-export const READERS_VERSION = 4
+export const READERS_VERSION = 5
 
 /** Largest file that is decoded whole, in bytes. */
 export const LARGEST_FILE_BYTES = 256_000_000
@@ -32,8 +33,15 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
   const compressed = await import('./compressed')
   if (compressed.isFlac(untagged)) return compressed.readFlac(untagged)
   if (compressed.isOgg(untagged)) return compressed.readOgg(untagged)
+  if (compressed.isWavpack(untagged)) return compressed.readWavpack(untagged)
   if (compressed.isMpeg(bytes)) return compressed.readMpeg(bytes)
-  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, Ogg or MPEG audio.')
+  if (isMpeg4(untagged)) throw new EmporionError('unsupported', { what: 'This is an MPEG-4 file (AAC or Apple Lossless), which Emporion does not read.', next: 'Convert it to WAVE or FLAC first.' })
+  throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, WavPack, Ogg or MPEG audio.')
+}
+
+/** MPEG-4 files begin with a box of this type (ISO/IEC 14496-12, 4.3). */
+function isMpeg4(bytes: Uint8Array): boolean {
+  return startsWith(bytes.subarray(4, 8), 'ftyp')
 }
 
 async function carriedMpeg(wave: Uint8Array): Promise<DecodedAudio | undefined> {

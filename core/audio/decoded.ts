@@ -1,5 +1,5 @@
 /** Containers that Emporion reads. */
-export type Container = 'WAVE' | 'Wave64' | 'AIFF' | 'CAF' | 'AU' | 'FLAC' | 'MP3' | 'MPEG' | 'Ogg'
+export type Container = 'WAVE' | 'Wave64' | 'AIFF' | 'CAF' | 'AU' | 'FLAC' | 'MP3' | 'MPEG' | 'Ogg' | 'WavPack'
 
 /** A loop as a file states it, in frames; `endFrame` is the last frame that sounds. */
 export interface StatedLoop {

@@ -79,7 +79,7 @@ export const test = base.extend<Beginning & { studio: Studio }>({
     })
     page.on('response', response => response.ok() || errors.push(`${response.status()} ${response.url()}`))
     await use(page)
-    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors, unanswered: [...unanswered], server: studio.server.lastWords() })}`)
+    if (info.status !== info.expectedStatus) console.log(`"${info.title}" left the page so: ${JSON.stringify({ ...await seenOf(page), errors, unanswered: await askedAgain([...unanswered]), server: studio.server.lastWords() })}`)
   },
 })
 
@@ -90,6 +90,17 @@ function seenOf(page: Page) {
     focus: document.activeElement?.outerHTML.slice(0, 200),
     dialogs: [...document.querySelectorAll('[role=dialog]')].filter(dialog => dialog.checkVisibility()).map(dialog => dialog.getAttribute('aria-label')),
     said: [...document.querySelectorAll('.el-message')].map(message => message.textContent),
+  }))
+}
+
+/** What the server answers to the same requests when they come from here: whether it or the page's browser is at fault. */
+function askedAgain(urls: readonly string[]): Promise<string[]> {
+  return Promise.all(urls.map(async (url) => {
+    const answer = await fetch(url, { signal: AbortSignal.timeout(5_000) }).then(async (response) => {
+      await response.body?.cancel()
+      return response.status
+    }, (failure: Error) => failure.message)
+    return `${url}: ${answer}`
   }))
 }
 

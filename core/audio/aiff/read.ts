@@ -1,6 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader, readable } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, StatedLoop } from '../decoded'
+import { decodeIma4, IMA4_BYTES, IMA4_FRAMES } from '../ima'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 
@@ -23,7 +24,7 @@ export const AIFF_TAG_CHUNK = 'ID3 '
 const TEXT_CHUNKS = new Set(['NAME', 'AUTH', 'ANNO', '(c) '])
 
 /**
- * Reads AIFF and AIFF-C: big- and little-endian PCM, 32- and 64-bit float, A-law and mu-law.
+ * Reads AIFF and AIFF-C: big- and little-endian PCM, 32- and 64-bit float, A-law, mu-law and IMA ADPCM (`ima4`).
  * Sources: Apple, Audio Interchange File Format 1.3 (1989); AIFF-C draft (1991).
  *
  * @throws EmporionError `unreadable` (not AIFF, no COMM or SSND, no audio), `unsupported` (other compression)
@@ -38,20 +39,18 @@ export function readAiff(bytes: Uint8Array): DecodedAudio {
   const skip = reader.u32(sound.offset, false)
   const start = Math.min(sound.offset + 8 + skip, sound.offset + sound.size)
   const data = reader.slice(start, sound.offset + sound.size - start)
-  const { layout, codec } = layoutOf(common)
-  const present = Math.floor(data.length / layout.frameBytes)
-  const frames = common.frames > 0 ? Math.min(common.frames, present) : present
+  const { frames, stated, codec, bitDepth, decode } = codingOf(common, data, reader.u32(sound.offset - 4, false))
   checkShape({ channelCount: common.channelCount, sampleRate: common.sampleRate, frames })
   return {
-    channels: decodePcm(data, common.channelCount, frames, layout),
+    channels: decode(),
     sampleRate: common.sampleRate,
     frames,
     facts: {
       container: 'AIFF',
       codec,
-      bitDepth: common.bits,
+      bitDepth,
       embedded: embeddedFrom(reader, chunks),
-      warnings: shortness(frames, common.frames),
+      warnings: shortness(frames, stated),
     },
   }
 }
@@ -96,6 +95,30 @@ function readExtended(reader: ByteReader, at: number): number {
   const mantissa = reader.u32(at + 2, false) * 2 ** 32 + reader.u32(at + 6, false)
   const value = mantissa * 2 ** ((head & 0x7FFF) - 16383 - 63)
   return Math.round(head & 0x8000 ? -value : value)
+}
+
+interface Coding {
+  readonly frames: number
+  readonly stated: number
+  readonly codec: string
+  readonly bitDepth: number
+  readonly decode: () => Float32Array[]
+}
+
+function codingOf(common: Common, data: Uint8Array, statedBytes: number): Coding {
+  const { channelCount } = common
+  if (common.compression.toLowerCase() === 'ima4') {
+    const packetBytes = IMA4_BYTES * Math.max(1, channelCount)
+    const present = Math.floor(data.length / packetBytes) * IMA4_FRAMES
+    // Some writers count packets here, and some frames.
+    const stated = common.frames * packetBytes <= statedBytes ? common.frames * IMA4_FRAMES : common.frames
+    const frames = stated > 0 ? Math.min(stated, present) : present
+    return { frames, stated, codec: 'IMA ADPCM', bitDepth: 0, decode: () => decodeIma4(new ByteReader(data, 'AIFF file'), 0, channelCount, frames) }
+  }
+  const { layout, codec } = layoutOf(common)
+  const present = Math.floor(data.length / layout.frameBytes)
+  const frames = common.frames > 0 ? Math.min(common.frames, present) : present
+  return { frames, stated: common.frames, codec, bitDepth: common.bits, decode: () => decodePcm(data, channelCount, frames, layout) }
 }
 
 function layoutOf(common: Common): { layout: PcmLayout, codec: string } {

@@ -1,6 +1,7 @@
 import { EmporionError } from '../../errors'
 import { ByteReader, readable } from '../bytes'
 import type { CuePoint, DecodedAudio, EmbeddedData, FileTags } from '../decoded'
+import { decodeIma4, IMA4_BYTES, IMA4_FRAMES } from '../ima'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 
@@ -31,12 +32,14 @@ const MARKER_BYTES = 28
 const UNKNOWN = 2 ** 64
 /** The data chunk begins with a count of edits. */
 const EDIT_COUNT_BYTES = 4
+/** A packet table begins with its number of packets, and of frames that are valid. */
+const PACKET_TABLE_HEADER_BYTES = 24
 const IS_FLOAT = 1
 const IS_LITTLE_ENDIAN = 2
 
 /**
- * Reads a CAF file: PCM of 8 to 32 bits and float of 32 and 64 bits in either byte order, A-law and mu-law; with its
- * markers, its instrument and its texts. Source: Apple, Core Audio Format Specification 1.0 (2011), from memory; the tests
+ * Reads a CAF file: PCM of 8 to 32 bits and float of 32 and 64 bits in either byte order, A-law, mu-law and IMA ADPCM
+ * (`ima4`); with its markers, its instrument and its texts. Source: Apple, Core Audio Format Specification 1.0 (2011), from memory; the tests
  * hold it against `sox`.
  *
  * @throws EmporionError `unreadable` (not CAF, no description, no data, no audio), `unsupported` (other coding)
@@ -50,19 +53,20 @@ export function readCaf(bytes: Uint8Array): DecodedAudio {
   if (!desc || desc.size < 32) throw new EmporionError('unreadable', 'The CAF file has no description chunk, so its samples cannot be understood.')
   if (!data || data.size < EDIT_COUNT_BYTES) throw new EmporionError('unreadable', 'The CAF file has no data chunk: it holds no audio.')
   const described = readDescription(reader, desc)
-  const { layout, codec } = layoutOf(described)
-  const framesIn = (size: number) => Math.floor((size - EDIT_COUNT_BYTES) / layout.frameBytes)
-  const frames = framesIn(data.size)
-  const stated = framesIn(data.statedSize ?? data.size)
+  const { codec, bitDepth, framesIn, decode } = codingOf(described)
+  const table = chunks.find(chunk => chunk.id === 'pakt')
+  const valid = table && table.size >= PACKET_TABLE_HEADER_BYTES ? reader.u64(table.offset + 8, false) : Number.POSITIVE_INFINITY
+  const frames = Math.min(framesIn(data.size - EDIT_COUNT_BYTES), valid)
+  const stated = Math.min(framesIn((data.statedSize ?? data.size) - EDIT_COUNT_BYTES), valid)
   checkShape({ channelCount: described.channelCount, sampleRate: described.sampleRate, frames })
   return {
-    channels: decodePcm(reader.slice(data.offset + EDIT_COUNT_BYTES, frames * layout.frameBytes), described.channelCount, frames, layout),
+    channels: decode(reader, data.offset + EDIT_COUNT_BYTES, frames),
     sampleRate: described.sampleRate,
     frames,
     facts: {
       container: 'CAF',
       codec,
-      bitDepth: layout.bytesPerSample * 8,
+      bitDepth,
       embedded: embeddedFrom(reader, chunks),
       warnings: shortness(frames, stated),
     },
@@ -99,6 +103,33 @@ function readDescription(reader: ByteReader, { offset }: Chunk): Description {
   }
 }
 
+interface Coding {
+  readonly codec: string
+  readonly bitDepth: number
+  readonly framesIn: (bytes: number) => number
+  readonly decode: (reader: ByteReader, at: number, frames: number) => Float32Array[]
+}
+
+function codingOf(described: Description): Coding {
+  const { channelCount } = described
+  if (described.codec === 'ima4' && described.packetFrames === IMA4_FRAMES) {
+    const packetBytes = IMA4_BYTES * Math.max(1, channelCount)
+    return {
+      codec: 'IMA ADPCM',
+      bitDepth: 0,
+      framesIn: bytes => Math.floor(bytes / packetBytes) * IMA4_FRAMES,
+      decode: (reader, at, frames) => decodeIma4(reader, at, channelCount, frames),
+    }
+  }
+  const { layout, codec } = layoutOf(described)
+  return {
+    codec,
+    bitDepth: layout.bytesPerSample * 8,
+    framesIn: bytes => Math.floor(bytes / layout.frameBytes),
+    decode: (reader, at, frames) => decodePcm(reader.slice(at, frames * layout.frameBytes), channelCount, frames, layout),
+  }
+}
+
 function layoutOf({ codec, flags, packetBytes, packetFrames, channelCount, bits }: Description): { layout: PcmLayout, codec: string } {
   const isFloat = (flags & IS_FLOAT) !== 0
   const bytesPerSample = codec === 'lpcm' ? Math.ceil(bits / 8) : 1
@@ -109,6 +140,7 @@ function layoutOf({ codec, flags, packetBytes, packetFrames, channelCount, bits 
   if (isPlain && codec === 'lpcm' && !isFloat && bytesPerSample >= 1 && bytesPerSample <= 4) return make('signed', 'PCM')
   if (isPlain && codec === 'alaw') return make('a-law', 'A-law')
   if (isPlain && codec === 'ulaw') return make('mu-law', 'mu-law')
+  if (codec === 'alac' || codec === 'aac ') throw new EmporionError('unsupported', { what: `The CAF file holds ${codec === 'alac' ? 'Apple Lossless' : 'AAC'}, which Emporion does not read.`, next: 'Convert it to WAVE or FLAC first.' })
   throw new EmporionError('unsupported', {
     what: `The CAF file is coded as "${readable(codec)}"${codec === 'lpcm' ? ` with ${bits} bits in packets of ${packetBytes} bytes` : ''}, which Emporion does not read.`,
     next: 'Convert it to PCM or float first.',

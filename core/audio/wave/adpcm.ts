@@ -1,5 +1,6 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
+import { clampedTo16, imaStep, startOfIma } from '../ima'
 
 /** How blocks of ADPCM are laid out, as the format chunk says. */
 export interface AdpcmLayout {
@@ -65,29 +66,17 @@ export function decodeAdpcm(bytes: Uint8Array, frames: number, layout: AdpcmLayo
   return out
 }
 
-const IMA_INDEX_STEPS = [-1, -1, -1, -1, 2, 4, 6, 8]
-const IMA_STEPS = [
-  7, 8, 9, 10, 11, 12, 13, 14, 16, 17, 19, 21, 23, 25, 28, 31, 34, 37, 41, 45, 50, 55, 60, 66, 73, 80, 88, 97, 107, 118, 130, 143, 157, 173, 190, 209, 230, 253, 279, 307,
-  337, 371, 408, 449, 494, 544, 598, 658, 724, 796, 876, 963, 1060, 1166, 1282, 1411, 1552, 1707, 1878, 2066, 2272, 2499, 2749, 3024, 3327, 3660, 4026, 4428, 4871, 5358,
-  5894, 6484, 7132, 7845, 8630, 9493, 10_442, 11_487, 12_635, 13_899, 15_289, 16_818, 18_500, 20_350, 22_385, 24_623, 27_086, 29_794, 32_767,
-]
-
 function decodeImaBlock({ reader, at, bytes }: Block, { channelCount }: AdpcmLayout, out: readonly Float32Array[], frame: number): void {
   const groups = Math.floor((bytes - 4 * channelCount) / (4 * channelCount))
   for (const [channel, samples] of out.entries()) {
     const header = at + 4 * channel
-    let value = reader.i16(header, true)
-    let index = Math.min(reader.u8(header + 2), IMA_STEPS.length - 1)
-    put(samples, frame, value)
+    const state = startOfIma(reader.i16(header, true), reader.u8(header + 2))
+    put(samples, frame, state.value)
     for (let group = 0; group < groups; group++) {
       const from = at + 4 * channelCount * (group + 1) + 4 * channel
       for (let nibble = 0; nibble < 8; nibble++) {
         const code = reader.u8(from + (nibble >> 1)) >> (nibble % 2 * 4) & 15
-        const step = IMA_STEPS[index]!
-        const change = (step >> 3) + (code & 4 ? step : 0) + (code & 2 ? step >> 1 : 0) + (code & 1 ? step >> 2 : 0)
-        value = clamped(value + (code & 8 ? -change : change))
-        index = Math.min(IMA_STEPS.length - 1, Math.max(0, index + IMA_INDEX_STEPS[code & 7]!))
-        put(samples, frame + 1 + group * 8 + nibble, value)
+        put(samples, frame + 1 + group * 8 + nibble, imaStep(state, code))
       }
     }
   }
@@ -108,7 +97,7 @@ function decodeMsBlock({ reader, at, bytes }: Block, { channelCount, factors }: 
     for (let i = 0; i < coded; i++) {
       const place = i * channelCount + channel
       const code = reader.u8(at + 7 * channelCount + (place >> 1)) >> (place % 2 === 0 ? 4 : 0) & 15
-      const value = clamped((last * pair[0] + before * pair[1] >> 8) + (code < 8 ? code : code - 16) * step)
+      const value = clampedTo16((last * pair[0] + before * pair[1] >> 8) + (code < 8 ? code : code - 16) * step)
       before = last
       last = value
       step = Math.max(MS_LEAST_STEP, MS_STEP_FACTORS[code]! * step >> 8)
@@ -119,8 +108,4 @@ function decodeMsBlock({ reader, at, bytes }: Block, { channelCount, factors }: 
 
 function put(samples: Float32Array, frame: number, value: number): void {
   if (frame < samples.length) samples[frame] = value / 0x8000
-}
-
-function clamped(value: number): number {
-  return Math.min(0x7FFF, Math.max(-0x8000, value))
 }
