@@ -90,7 +90,7 @@ async function bankFigures(): Promise<Figure[]> {
   const pads = kit.pads.map((pad, p) => {
     const channel = Float32Array.from({ length: frames }, (_, i) => 0.4 * Math.sin(i * (0.01 + p * 0.002)))
     const id = p.toString(16).padStart(64, '0')
-    samples.set(id, { name: `Sample ${p}`, channels: [channel], sampleRate: 48_000, depth: 24 })
+    samples.set(id, { name: `Sample ${p}`, title: `Sample ${p}`, channels: [channel], sampleRate: 48_000, depth: 24 })
     return { ...pad, layers: [layerOf({ id, name: `Sample ${p}`, frames, sampleRate: 48_000, channels: 1 })] }
   })
   const path = join(folder, 'bank.sf2')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { setPattern } from '~~/core/groove/edits'
+import { MIDI_NAME } from '../audio/midiFiles'
 import { useCommands } from '../composables/useCommands'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { usePadKeys } from '../composables/usePadKeys'
@@ -24,6 +25,7 @@ const chooser = useTemplateRef<HTMLInputElement>('chooser')
 const exportOpen = ref(false)
 const chartOpen = ref(false)
 const midiFile = shallowRef<File>()
+const midiFiles = shallowRef<readonly File[]>([])
 usePadKeys()
 useFirstFocus(grid)
 onMounted(() => void saying(grooves.openFirst))
@@ -33,8 +35,14 @@ const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: ha
 
 function takeFile(event: Event): void {
   const input = event.target as HTMLInputElement
-  midiFile.value = input.files?.[0]
+  takeMidi([...input.files ?? []])
   input.value = ''
+}
+
+/** One file is looked into; several are imported as they are. */
+function takeMidi(files: readonly File[]): void {
+  if (files.length === 1) midiFile.value = files[0]
+  else midiFiles.value = files
 }
 
 function dropFile(event: DragEvent): void {
@@ -42,8 +50,9 @@ function dropFile(event: DragEvent): void {
   if (files.length === 0) return
   // Else the browser would open them in place of Emporion.
   event.preventDefault()
-  midiFile.value = files.find(file => /\.midi?$/i.test(file.name))
-  if (!midiFile.value) say('Patterns come in as MIDI files (.mid). Sounds are dropped on the Library or the Bench.')
+  const midi = files.filter(file => MIDI_NAME.test(file.name))
+  takeMidi(midi)
+  if (midi.length === 0) say('Patterns come in as MIDI files (.mid). Sounds are dropped on the Library or the Bench.')
 }
 
 function setZoomed(factor: number): void {
@@ -139,7 +148,7 @@ useCommands('grooves', {
       <el-button type="primary" @click="exportOpen = true">
         Take out…
       </el-button>
-      <input ref="chooser" type="file" accept=".mid,.midi,audio/midi" class="visually-hidden" tabindex="-1" aria-label="MIDI file" @change="takeFile">
+      <input ref="chooser" type="file" accept=".mid,.midi,audio/midi" class="visually-hidden" tabindex="-1" aria-label="MIDI files" multiple @change="takeFile">
     </header>
     <GrooveBar />
     <div class="work">
@@ -149,6 +158,7 @@ useCommands('grooves', {
     <FootLine :hints="hints" />
     <ExportDialog v-model="exportOpen" />
     <MidiDialog v-model="midiFile" />
+    <MidiFilesDialog v-model="midiFiles" />
     <NoteChartDialog v-model="chartOpen" />
   </div>
 </template>

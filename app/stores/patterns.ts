@@ -9,6 +9,11 @@ import { newest } from './newest'
 
 const REST_MS = 1_500
 
+interface PatternMarks {
+  readonly folder?: string
+  readonly tags?: readonly string[]
+}
+
 /** The patterns that there are, as a list. */
 export const usePatterns = defineStore('patterns', () => {
   const rows = shallowRef<readonly PatternRow[]>([])
@@ -34,14 +39,37 @@ export const usePatterns = defineStore('patterns', () => {
   }
 
   /** Makes a pattern of one's own, empty or as it is given; a name that another has gets a number. */
-  async function create(pattern: Pattern = emptyPattern('New pattern'), marks: { readonly folder?: string, readonly tags?: readonly string[] } = {}): Promise<PatternView> {
-    const made = await api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name) }, ...marks } })
+  async function create(pattern: Pattern = emptyPattern('New pattern'), marks: PatternMarks = {}): Promise<PatternView> {
+    const made = await post(pattern, marks)
     await load()
     return made
   }
 
-  function freeName(name: string): string {
-    const taken = new Set(rows.value.filter(row => !row.isShipped).map(row => row.name.toLowerCase()))
+  /** Makes several patterns, one after the other, until all are made or the signal aborts it. */
+  async function createAll(several: readonly Pattern[], folder: string, { signal, onMade }: { readonly signal: AbortSignal, readonly onMade: (count: number) => void }): Promise<void> {
+    const taken = takenNames()
+    try {
+      for (const [i, pattern] of several.entries()) {
+        if (signal.aborted) return
+        const { pattern: made } = await post(pattern, { folder }, taken)
+        taken.add(made.name.toLowerCase())
+        onMade(i + 1)
+      }
+    }
+    finally {
+      await load()
+    }
+  }
+
+  function post(pattern: Pattern, marks: PatternMarks, taken = takenNames()): Promise<PatternView> {
+    return api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name, taken) }, ...marks } })
+  }
+
+  function takenNames(): Set<string> {
+    return new Set(rows.value.filter(row => !row.isShipped).map(row => row.name.toLowerCase()))
+  }
+
+  function freeName(name: string, taken: ReadonlySet<string>): string {
     for (let n = 1; ; n++) {
       const free = n === 1 ? name : `${name.slice(0, 110)} ${n}`
       if (!taken.has(free.toLowerCase())) return free
@@ -58,7 +86,7 @@ export const usePatterns = defineStore('patterns', () => {
     await load()
   }
 
-  return { rows, isLoaded, load, fetchOne, create, mark, remove }
+  return { rows, isLoaded, load, fetchOne, create, createAll, mark, remove }
 })
 
 function path(id: string): string {

@@ -1,7 +1,7 @@
 import { averageSpectrum } from '~~/core/audio/analysis/averageSpectrum'
 import { loudnessOf } from '~~/core/audio/analysis/loudness'
 import { decodeAudio } from '~~/core/audio/decode'
-import { tpdfDither } from '~~/core/audio/dither'
+import { quantized } from '~~/core/audio/dither'
 import { fromDb, toDb } from '~~/core/audio/level'
 import { waveformOverview } from '~~/core/audio/overview'
 import { resample } from '~~/core/audio/resample'
@@ -14,7 +14,7 @@ import { reshape } from '~~/core/fit/reshape'
 import type { Target } from '~~/core/fit/target'
 import { unitsOf } from '~~/core/fit/units'
 import type { Variant } from '~~/core/fit/variants'
-import { ditherSeed } from '~~/core/formats/write'
+import { ditherFor } from '~~/core/formats/write'
 import type { Kit, Layer } from '~~/core/kit/document'
 import type { KitMeasures } from '~~/server/fit/measures'
 
@@ -114,14 +114,9 @@ async function fitted({ kit, target, row, engineRate }: Extract<FitRequest, { ty
 /** What the target would play: folded, cut, at its rate, and rounded to its depth. */
 function written(baked: Audio, variant: Variant, name: string, engineRate: number): readonly Float32Array[] {
   const { channels, sampleRate } = reshape(baked, variant)
-  const rounded = variant.depth === 'float' ? channels : channels.map(channel => quantized(channel, variant.depth === 16 ? 16 : 24, name))
+  const { depth } = variant
+  const rounded = depth === 'float' ? channels : channels.map(channel => quantized(channel, depth, ditherFor({ depth, name })))
   return resample(rounded, sampleRate, engineRate)
-}
-
-function quantized(channel: Float32Array, depth: 16 | 24, name: string): Float32Array {
-  const scale = 2 ** (depth - 1)
-  const dither = depth === 16 ? tpdfDither(ditherSeed(name)) : () => 0
-  return channel.map(value => Math.max(-scale, Math.min(scale - 1, Math.floor(value * scale + dither() + 0.5))) / scale)
 }
 
 /** Filled up with silence, so that all sides are drawn over the same time. */

@@ -11,6 +11,12 @@ export function tpdfDither(seed: number): () => number {
   }
 }
 
+/** Samples rounded to integers of so many bits, held at full scale; full scale stays at +-1. */
+export function quantized(channel: Float32Array, bits: number, dither: () => number = () => 0): Float32Array {
+  const scale = 2 ** (bits - 1)
+  return channel.map(value => Math.max(-scale, Math.min(scale - 1, Math.floor(value * scale + dither() + 0.5))) / scale)
+}
+
 /** A small even random generator, 0 to below 1, the same run for the same seed. Source: T. Ettinger, mulberry32 (public domain). */
 export function mulberry32(seed: number): () => number {
   const next = bits32(seed)

@@ -68,10 +68,10 @@ function orderOf({ kit, target, plan, way }: PlanToOrder): Ordered {
 }
 
 /** The kit that plays samples on the target, and their names by their ids. */
-function layOut(plan: PlanToOrder, { rows, arranged, units, keyOf }: Ordered, shapeOf: (key: string, row: PlanRow) => SampleShape & { readonly id: string }): { readonly kit: Kit, readonly samples: ReadonlyMap<string, { readonly name: string, readonly key: string, readonly shape: SampleShape }> } {
+function layOut(plan: PlanToOrder, { rows, arranged, units, keyOf }: Ordered, shapeOf: (key: string, row: PlanRow) => SampleShape & { readonly id: string }): { readonly kit: Kit, readonly samples: ReadonlyMap<string, { readonly name: string, readonly title: string, readonly key: string, readonly shape: SampleShape }> } {
   const { kit, target } = plan
   const names = namesFor(kit, target, rows, new Map(arranged.map(place => [place.padIndex, place])))
-  const samples = new Map<string, { name: string, key: string, shape: SampleShape }>()
+  const samples = new Map<string, { name: string, title: string, key: string, shape: SampleShape }>()
   const byKey = new Map<string, string>()
   const refs = rows.map((row, i) => {
     const key = keyOf(row)
@@ -81,7 +81,7 @@ function layOut(plan: PlanToOrder, { rows, arranged, units, keyOf }: Ordered, sh
       // What is the same to the bit by chance is written for each.
       id = samples.has(shape.id) ? distinctId(shape.id, i) : shape.id
       byKey.set(key, id)
-      samples.set(id, { name: names[i]!, key, shape })
+      samples.set(id, { name: names[i]!, title: kit.pads[row.padIndex]!.layers[row.unit.layers[0]!]!.sound.name, key, shape })
     }
     return { id, name: samples.get(id)!.name, frames: shape.frames, sampleRate: shape.sampleRate, channels: shape.channels }
   })
@@ -106,12 +106,12 @@ function layOut(plan: PlanToOrder, { rows, arranged, units, keyOf }: Ordered, sh
 }
 
 /** What a plan would write, each sample by its shape alone. */
-export function shapesOf(plan: PlanToOrder): { readonly kit: Kit, readonly samples: ReadonlyMap<string, SampleShape & { readonly name: string }> } {
+export function shapesOf(plan: PlanToOrder): { readonly kit: Kit, readonly samples: ReadonlyMap<string, SampleShape & Pick<MadeSample, 'name' | 'title'>> } {
   const { kit, samples } = layOut(plan, orderOf(plan), (key, { variant, measure }) => {
     const { fromFrame, toFrame, channels, sampleRate, depth } = variant!
     return { id: key, frames: resampledFrames(Math.min(toFrame, measure.frames) - fromFrame, measure.sampleRate, sampleRate), channels, sampleRate, depth }
   })
-  return { kit, samples: new Map([...samples].map(([id, { name, shape }]) => [id, { ...shape, name }])) }
+  return { kit, samples: new Map([...samples].map(([id, { name, title, shape }]) => [id, { ...shape, name, title }])) }
 }
 
 /** Carries out a plan: makes the samples, and the kit that plays them on the target. */
@@ -135,7 +135,7 @@ export function applyPlan(toApply: ToApply): Applied {
     ids.set(key, id)
     return { id, frames, channels: channels.length, sampleRate, depth: row.variant!.depth }
   })
-  const written = new Map([...samples].map(([id, { name, key, shape }]) => [id, { name, channels: scaled.get(key)!.channels, sampleRate: shape.sampleRate, depth: shape.depth }]))
+  const written = new Map([...samples].map(([id, { name, title, key, shape }]) => [id, { name, title, channels: scaled.get(key)!.channels, sampleRate: shape.sampleRate, depth: shape.depth }]))
   return { made: { kit: made, samples: written }, arranged: ordered.arranged, loweredDb: toDb(lowered) }
 }
 

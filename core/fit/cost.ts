@@ -1,3 +1,4 @@
+import type { SampleDepth } from '../formats/write'
 import { fromDb } from '../audio/level'
 import { LOWER_RATES, NOTHING_DB, STEP_SECONDS, type SampleMeasure } from './measure'
 
@@ -33,7 +34,7 @@ export function tailLossDb(measure: SampleMeasure, frames: number): number {
 }
 
 /** Noise of dither against the sound, in dB. Source: `audio/dither.ts`; total error RMS is half the last bit. */
-export function ditherNoiseDb(measure: SampleMeasure, depth: 16 | 24 | 'float', gainDb: number): number {
+export function ditherNoiseDb(measure: SampleMeasure, depth: SampleDepth, gainDb: number): number {
   if (depth === 'float' || measure.power === 0) return NOTHING_DB
   const lastBit = 2 ** -(depth - 1)
   return Math.max(NOTHING_DB, 10 * Math.log10((lastBit / 2) ** 2 / (measure.power * fromDb(gainDb) ** 2)))

@@ -1,6 +1,7 @@
 import { padLabel } from '../kit/padLabel'
 import { toDb } from '../audio/level'
 import type { Kit } from '../kit/document'
+import { bytesOfDepth } from '../formats/write'
 import { cheapest, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
 import { usualArranging, type Arranging } from './arrange'
@@ -166,7 +167,7 @@ function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
 function asItIs(measure: SampleMeasure): UnitChoice {
   const { frames, sampleRate, channels, sourceBits } = measure
   const depth = sourceBits === 16 || sourceBits === 24 ? sourceBits : 'float'
-  const bytes = frames * channels * (depth === 'float' ? 4 : depth / 8)
+  const bytes = frames * channels * bytesOfDepth(depth)
   const nothing = -120
   return { variant: { sampleRate, depth, channels: channels === 1 ? 1 : 2, fold: null, fromFrame: 0, toFrame: frames, seconds: frames / sampleRate, bytes, loss: 0, lostDb: { bandwidth: nothing, tail: nothing, stereo: nothing, noise: nothing } }, by: undefined, distanceDb: 0 }
 }

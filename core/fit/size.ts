@@ -1,4 +1,4 @@
-import type { MadeKit } from '../formats/write'
+import { bytesOfDepth, type MadeKit } from '../formats/write'
 import { sampleSetIndex } from '../formats/samples/write'
 import type { Kit } from '../kit/document'
 import { INDEX_NAME } from '../formats/samples/index'
@@ -15,7 +15,7 @@ import { sampleSetOptions, writeForTarget } from './write'
 export function sizeOf(kit: Kit, target: Target, plan: Pick<FitPlan, 'rows' | 'pads'>, way: Arranging): number {
   const { kit: made, samples } = shapesOf({ kit, target, plan, way })
   const all = [...samples.values()]
-  const hollow: MadeKit = { kit: made, samples: new Map([...samples].map(([id, { name, channels, sampleRate, depth }]) => [id, { name, channels: Array.from({ length: channels }, () => new Float32Array(0)), sampleRate, depth }])) }
+  const hollow: MadeKit = { kit: made, samples: new Map([...samples].map(([id, { name, title, channels, sampleRate, depth }]) => [id, { name, title, channels: Array.from({ length: channels }, () => new Float32Array(0)), sampleRate, depth }])) }
   const files = writeForTarget(hollow, target)
   const bare = files.reduce((sum, { bytes }) => sum + bytes.length, 0)
   switch (target.writes) {
@@ -33,7 +33,7 @@ export function sizeOf(kit: Kit, target: Target, plan: Pick<FitPlan, 'rows' | 'p
 
 /** Samples of a WAVE file, filled up to an even number. */
 function waveAudio({ frames, channels, depth }: SampleShape): number {
-  const bytes = frames * channels * (depth === 'float' ? 4 : depth / 8)
+  const bytes = frames * channels * bytesOfDepth(depth)
   return bytes + bytes % 2
 }
 

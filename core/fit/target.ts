@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { MOST_PADS } from '../kit/document'
 import type { Limits } from '../kit/limits'
 import { PART_NAMES } from '../formats/samples/naming'
+import { SAMPLE_DEPTHS } from '../formats/write'
 
 /** The version of the target document that this code writes. */
 export const TARGET_SCHEMA_VERSION = 1
@@ -17,10 +18,8 @@ export type Feature = typeof FEATURES[number]
 export const WRITERS = ['samples', 'sfz', 'sf2', 'dls-1', 'dls-2', 'package'] as const
 export type Writer = typeof WRITERS[number]
 
-export const DEPTHS = [16, 24, 'float'] as const
-
 const note = z.int().min(0).max(127)
-const depthSchema = z.union([z.literal(16), z.literal(24), z.literal('float')])
+const depthSchema = z.literal(SAMPLE_DEPTHS)
 
 const padsSchema = z.strictObject({ banks: z.int().min(1).max(128), inBank: z.int().min(1).max(128), columns: z.int().min(1).max(16) })
 
@@ -35,7 +34,7 @@ const audioSchema = z.strictObject({
   /** Rates in Hz, the best one first; none: any up to the highest. */
   rates: z.array(z.int().min(4_000).max(384_000)).max(12),
   highestRate: z.int().min(4_000).max(384_000),
-  depths: z.array(depthSchema).min(1).max(3),
+  depths: z.array(depthSchema).min(1).max(SAMPLE_DEPTHS.length),
   channels: z.union([z.literal(1), z.literal(2)]),
   /** Pads with the same sound use one sample. */
   shares: z.boolean(),
@@ -85,6 +84,7 @@ export const targetSchema = z.strictObject({
 }).refine(target => target.notes.first <= target.notes.last, { error: 'The first note lies above the last.', path: ['notes', 'first'] })
   .refine(target => target.pads.banks * target.pads.inBank <= MOST_PADS, { error: `A kit has ${MOST_PADS} pads at most.`, path: ['pads', 'banks'] })
   .refine(target => target.notes.way === 'free' || target.notes.last - target.notes.first + 1 >= slotsOf(target), { error: 'There are fewer notes than pads that have them.', path: ['notes', 'last'] })
+  .refine(target => target.writes === 'samples' || target.audio.depths.every(depth => depth !== 12 && depth !== 8), { error: 'Only sets of samples are written with 8 or 12 bits.', path: ['audio', 'depths'] })
   .refine(target => target.audio.rates.every(rate => rate <= target.audio.highestRate), { error: 'A rate lies above the highest.', path: ['audio', 'rates'] })
 
 type Read<T> = T extends (infer U)[] ? readonly Read<U>[] : T extends object ? { readonly [K in keyof T]: Read<T[K]> } : T

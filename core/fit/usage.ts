@@ -1,5 +1,6 @@
 import type { Kit } from '../kit/document'
 import { notesOf } from '../kit/noteEdits'
+import { bytesOfDepth } from '../formats/write'
 import { holds, slotsOf, type Target } from './target'
 import { unitsOf } from './units'
 import { FILE_BYTES } from './variants'
@@ -47,7 +48,7 @@ export function overOf(usage: Usage, target: Target): { readonly meter: Meter, r
 export function usageOfKit(kit: Kit, target: Target): Usage {
   const pads = unitsOf(kit, target)
   const rates = target.audio.rates.toSorted((a, b) => a - b)
-  const bytesAFrame = target.audio.depths.includes('float') ? 4 : target.audio.depths.includes(24) ? 3 : 2
+  const bytesAFrame = Math.max(...target.audio.depths.map(bytesOfDepth))
   const shared = new Set<string>()
   let [samples, seconds, bytes, longestSeconds] = [0, 0, 0, 0]
   for (const { padIndex, units } of pads) {

@@ -1,11 +1,12 @@
 import { bandwidthLossDb, ditherNoiseDb, foldOf, lossOf, ratioOf, tailLossDb, type Fold } from './cost'
+import { bytesOfDepth, SAMPLE_DEPTHS, type SampleDepth } from '../formats/write'
 import { NOTHING_DB, STEP_SECONDS, type SampleMeasure } from './measure'
 import type { Target } from './target'
 
 /** A sample as it could be written. */
 export interface Variant {
   readonly sampleRate: number
-  readonly depth: 16 | 24 | 'float'
+  readonly depth: SampleDepth
   readonly channels: 1 | 2
   readonly fold: Fold | null
   /** Cut at the start and the frame after the last that stays, in frames of the sample before its rate is changed. */
@@ -86,7 +87,7 @@ export function variantsOf(measure: SampleMeasure, target: Target, hold: Hold, s
 export function sized(variant: Variant, measure: Pick<SampleMeasure, 'sampleRate'>): Variant {
   const { fromFrame, toFrame, sampleRate, channels, depth } = variant
   const frames = Math.max(1, Math.round((toFrame - fromFrame) * sampleRate / measure.sampleRate))
-  return { ...variant, seconds: frames / sampleRate, bytes: frames * channels * (depth === 'float' ? 4 : depth / 8) + FILE_BYTES }
+  return { ...variant, seconds: frames / sampleRate, bytes: frames * channels * bytesOfDepth(depth) + FILE_BYTES }
 }
 
 /** Rates that a target takes: the best, and lower ones where bytes are scarce. A sound is not brought up unless it must be. */
@@ -98,8 +99,8 @@ function ratesOf(measure: SampleMeasure, { audio }: Target, hold: Hold, scarce: 
   return scarce.bytes && !hold.bandwidth ? sorted.filter(rate => rate <= enough).reverse() : [enough]
 }
 
-function depthsOf({ audio }: Target, scarce: Scarce): readonly (16 | 24 | 'float')[] {
-  const best = (['float', 24, 16] as const).filter(depth => audio.depths.includes(depth))
+function depthsOf({ audio }: Target, scarce: Scarce): readonly SampleDepth[] {
+  const best = SAMPLE_DEPTHS.filter(depth => audio.depths.includes(depth))
   return scarce.bytes ? best : best.slice(0, 1)
 }
 

@@ -2,6 +2,7 @@ import { readdir } from 'node:fs/promises'
 import { basename, extname, join, relative } from 'node:path'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { messageOf } from '../../core/errors'
+import { bytesOfDepth } from '../../core/formats/write'
 import { isLossless, type Target } from '../../core/fit/target'
 import { overOf, usageOfKit } from '../../core/fit/usage'
 import { meterWords, METER_NAMES, rateWords } from '../../core/fit/words'
@@ -59,7 +60,7 @@ async function fileProblems(path: string, shown: string, { name, audio, names, l
     const { channels, sampleRate, frames, facts } = await decodeFile(path, anywhere(path))
     if (channels.length > audio.channels) problems.push(`${shown}: ${counted(channels.length, 'channel')}; ${name} takes ${audio.channels}.`)
     if (audio.rates.length > 0 ? !audio.rates.includes(sampleRate) : sampleRate > audio.highestRate) problems.push(`${shown}: ${rateWords(sampleRate)} kHz; ${name} takes ${audio.rates.length > 0 ? audio.rates.map(rateWords).join(', ') : `up to ${rateWords(audio.highestRate)}`}.`)
-    if (!audio.depths.some(depth => depth === 'float' ? facts.codec === 'float' : depth === facts.bitDepth)) problems.push(`${shown}: ${facts.bitDepth} bit; ${name} takes ${audio.depths.join(', ')}.`)
+    if (!audio.depths.some(depth => depth === 'float' ? facts.codec === 'float' : bytesOfDepth(depth) * 8 === facts.bitDepth)) problems.push(`${shown}: ${facts.bitDepth} bit; ${name} takes ${audio.depths.join(', ')}.`)
     if (limits.longestSeconds !== null && frames / sampleRate > limits.longestSeconds + A_FRAME) problems.push(`${shown}: ${(frames / sampleRate).toFixed(2)} s; ${name} takes ${limits.longestSeconds} s.`)
   }
   catch (thrown) {

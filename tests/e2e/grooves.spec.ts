@@ -270,10 +270,10 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   // A MIDI file with a part that no pad suits.
   const written = patternFromSteps(SHIPPED_PATTERNS.find(pattern => pattern.name === 'Rope walk')!)
   const file = { name: 'rope.mid', mimeType: 'audio/midi', buffer: Buffer.from(midiFromPattern(written, { format: 1, notes: { by: 'parts' } }).bytes) }
-  await page.getByLabel('MIDI file', { exact: true }).setInputFiles(file)
+  await page.getByLabel('MIDI files', { exact: true }).setInputFiles(file)
   const dialog = page.getByRole('dialog', { name: 'From rope.mid' })
   await expect(dialog).toContainText('88 BPM')
-  await dialog.getByRole('button', { name: 'Make it a pattern' }).click()
+  await dialog.getByRole('button', { name: 'Import pattern' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('rope')
   await tab(page, 'Parts').click()
   await expect(page.getByText(/hits of \d parts are not heard/)).toBeVisible()
@@ -282,8 +282,21 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   await expect(page.getByText(/hits of \d part(s)? (is|are) not heard/)).toBeVisible()
   expect((await saved(page, studio)).parts).toHaveLength(3)
 
+  // Several files at once: one that is none is named, one is left out, two of one name are told apart.
+  const several = [['deck.mid', file.buffer], ['rope.mid', file.buffer], ['left out.mid', file.buffer], ['none.mid', Buffer.from('no midi at all')]] as const
+  await page.getByLabel('MIDI files', { exact: true }).setInputFiles(several.map(([name, buffer]) => ({ ...file, name, buffer })))
+  const manyFiles = page.getByRole('dialog', { name: 'Import 4 MIDI files' })
+  await expect(manyFiles).toContainText('3 patterns to import · 1 file cannot be read')
+  await expect(manyFiles).toContainText('none.mid: This is no Standard MIDI File')
+  await manyFiles.getByText('left out.mid').click()
+  await manyFiles.getByRole('textbox', { name: 'Folder of the patterns' }).fill('From the deck')
+  await manyFiles.getByRole('button', { name: 'Import 2 patterns' }).click()
+  await expect(page.getByText('2 patterns imported.')).toBeVisible()
+  const imported = (await studio.server.api<PatternRow[]>('/api/patterns')).filter(row => row.folder === 'From the deck')
+  expect(imported.map(row => row.name).toSorted()).toEqual(['deck', 'rope 2'])
+
   // Bytes that are no MIDI file lose nothing.
-  await page.getByLabel('MIDI file', { exact: true }).setInputFiles({ ...file, name: 'no.mid', buffer: Buffer.from('no midi at all') })
+  await page.getByLabel('MIDI files', { exact: true }).setInputFiles({ ...file, name: 'no.mid', buffer: Buffer.from('no midi at all') })
   await expect(page.getByText(/This is no Standard MIDI File/)).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('rope')
 })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { PART_NAMES, type PartName } from '~~/core/formats/samples/naming'
-import { DEPTHS, FEATURES, slotsOf, targetSchema, WRITERS, type Feature, type Target, type Writer } from '~~/core/fit/target'
+import { FEATURES, slotsOf, targetSchema, WRITERS, type Feature, type Target, type Writer } from '~~/core/fit/target'
+import { SAMPLE_DEPTHS } from '~~/core/formats/write'
 
 /** A target of the user's own: every limit as a field, checked as it is typed. */
 const props = defineProps<{ target: Target, isNew: boolean }>()
@@ -95,7 +96,7 @@ function save(): void {
       <legend>Audio</legend>
       <label>Rates in Hz <el-input v-model="rates" placeholder="any up to the highest" /></label>
       <label>Highest rate <el-input-number v-model="highestRate" :min="4000" :max="384000" :step="100" /></label>
-      <label>Depths <el-select v-model="depths" multiple aria-label="Depths"><el-option v-for="depth in DEPTHS" :key="depth" :value="depth" :label="depth === 'float' ? '32 bit float' : `${depth} bit`" /></el-select></label>
+      <label>Depths <el-select v-model="depths" multiple aria-label="Depths"><el-option v-for="depth in SAMPLE_DEPTHS" :key="depth" :value="depth" :label="depth === 'float' ? '32 bit float' : `${depth} bit`" /></el-select></label>
       <label>Channels <el-select v-model="channels" aria-label="Channels"><el-option :value="1" label="mono" /><el-option :value="2" label="stereo" /></el-select></label>
       <label>All audio, s <el-input v-model="audioSeconds" placeholder="not limited" /></label>
       <label>Longest, s <el-input v-model="longest" placeholder="not limited" /></label>

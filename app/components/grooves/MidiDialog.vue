@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { MidiPattern } from '~~/core/groove/midi/toPattern'
 import { countHits } from '~~/core/groove/document'
+import { patternNameOf, usualChannels } from '../../audio/midiFiles'
 import { MidiReader } from '../../audio/midiReader'
 import { beatsAMinute, counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -30,11 +31,11 @@ watch(file, async (chosen) => {
   reader?.close()
   reader = new MidiReader()
   const own = reader
-  const read = await saying(async () => own.read(new Uint8Array(await chosen.arrayBuffer()), { name: nameOf(chosen) }))
+  const read = await saying(async () => own.read(new Uint8Array(await chosen.arrayBuffer()), { name: patternNameOf(chosen) }))
   if (!read) return close()
   fromBar.value = 1
   bars.value = read.pattern.bars
-  channels.value = read.channels.has(10) ? [10] : [...read.channels.keys()]
+  channels.value = usualChannels(read.channels)
   made.value = read
 }, { immediate: true })
 
@@ -42,7 +43,7 @@ async function choose(): Promise<void> {
   const chosen = file.value
   const own = reader
   if (!chosen || !own || channels.value.length === 0) return
-  const again = await saying(() => own.choose({ name: nameOf(chosen), channels: new Set(channels.value), fromBar: fromBar.value - 1, bars: bars.value }))
+  const again = await saying(() => own.choose({ name: patternNameOf(chosen), channels: new Set(channels.value), fromBar: fromBar.value - 1, bars: bars.value }))
   if (again && own === reader) made.value = again
 }
 watch([channels, fromBar, bars], () => void choose())
@@ -51,12 +52,8 @@ async function take(): Promise<void> {
   const pattern = made.value?.pattern
   if (!pattern) return
   if (!await saying(async () => (await grooves.create(pattern), true))) return
-  say(`"${pattern.name}" is a pattern now, with ${counted(countHits(pattern), 'hit')}.`)
+  say(`Pattern "${pattern.name}" was imported, with ${counted(countHits(pattern), 'hit')}.`)
   close()
-}
-
-function nameOf({ name }: File): string {
-  return name.replace(/\.midi?$/i, '')
 }
 </script>
 
@@ -87,10 +84,10 @@ function nameOf({ name }: File): string {
     </template>
     <template #footer>
       <el-button @click="close">
-        Leave it
+        Cancel
       </el-button>
       <el-button type="primary" :disabled="!made || countHits(made.pattern) === 0" @click="take">
-        Make it a pattern
+        Import pattern
       </el-button>
     </template>
   </el-dialog>

@@ -9,7 +9,10 @@ export interface SampleEntry {
   readonly pad: number
   readonly note: number
   readonly kind: string | null
+  /** Of the pad. */
   readonly name: string
+  /** Of the layer's own sample, as the kit calls it. */
+  readonly layer: string
   readonly lowVelocity: number
   readonly highVelocity: number
   readonly turn: number | null
@@ -19,13 +22,13 @@ export interface SampleEntry {
 }
 
 export const INDEX_NAME = 'index.csv'
-const COLUMNS = ['file', 'bank', 'pad', 'note', 'note name', 'kind', 'name', 'low velocity', 'high velocity', 'turn', 'choke group', 'seconds', 'bytes'] as const
+const COLUMNS = ['file', 'bank', 'pad', 'note', 'note name', 'kind', 'name', 'layer', 'low velocity', 'high velocity', 'turn', 'choke group', 'seconds', 'bytes'] as const
 const MOST_ENTRIES = 20_000
 
 /** The list as CSV (RFC 4180), a line for each file. */
 export function writeIndex(entries: readonly SampleEntry[], middleC: MiddleC): string {
   const rows = entries.map(one => [
-    one.file, one.bank, one.pad, one.note, noteName(one.note, middleC), one.kind ?? '', one.name, one.lowVelocity, one.highVelocity, one.turn ?? '', one.chokeGroup ?? '', one.seconds.toFixed(3), one.bytes,
+    one.file, one.bank, one.pad, one.note, noteName(one.note, middleC), one.kind ?? '', one.name, one.layer, one.lowVelocity, one.highVelocity, one.turn ?? '', one.chokeGroup ?? '', one.seconds.toFixed(3), one.bytes,
   ])
   return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: '\r\n', escapeFormulae: true })}\r\n`
 }
@@ -39,7 +42,7 @@ export function readIndex(text: string): SampleEntry[] | undefined {
     const file = unescaped(row.file ?? '')
     if (file === '' || note === null) return []
     return [{
-      file, note, bank: row.bank ?? '', pad: whole(row.pad, 1, 128) ?? 1, kind: row.kind?.trim() ? row.kind.trim() : null, name: unescaped(row.name ?? ''),
+      file, note, bank: row.bank ?? '', pad: whole(row.pad, 1, 128) ?? 1, kind: row.kind?.trim() ? row.kind.trim() : null, name: unescaped(row.name ?? ''), layer: unescaped(row.layer ?? ''),
       lowVelocity: whole(row['low velocity'], 1, 127) ?? 1, highVelocity: whole(row['high velocity'], 1, 127) ?? 127,
       turn: whole(row.turn, 1, MOST_LAYERS), chokeGroup: whole(row['choke group'], 1, 32), seconds: Number(row.seconds) || 0, bytes: Number(row.bytes) || 0,
     }]

@@ -53,7 +53,7 @@ export function readSampleSet({ name, files, index, numbering, middleC, identify
   const sounds = sorted.map(file => table.add(stemOf(file.path), { channels: file.audio.channels, sampleRate: file.audio.sampleRate, depth: depthOf(file.audio) }))
   const entries = index === undefined || numbering !== undefined ? undefined : readIndex(index)
   const listed = entries && byList(sorted, sounds, entries)
-  if (listed) return { ...kitOf(name, listed.zones, sounds, listed.roles), audio: table.audio, missing: listed.missing, numbering: 'list' }
+  if (listed) return { ...kitOf(name, listed.zones, sounds.map((sound, i) => ({ ...sound, name: listed.names.get(i) ?? sound.name })), listed.roles), audio: table.audio, missing: listed.missing, numbering: 'list' }
   const numbered = sorted.map(({ path, audio }) => ({ stem: stemOf(path), rootNote: audio.facts.embedded.rootNote }))
   const way = numbering ?? numberingOf(numbered, middleC)
   const { zones, told } = byNames(sounds, placesOf(numbered, way, middleC), way)
@@ -73,20 +73,22 @@ function plainZone(sample: number, frames: number, note: number): Zone {
   }
 }
 
-function byList(files: readonly SampleFile[], sounds: readonly SoundRef[], entries: readonly SampleEntry[]): { zones: Zone[], roles: Map<number, string>, missing: string[] } | undefined {
+function byList(files: readonly SampleFile[], sounds: readonly SoundRef[], entries: readonly SampleEntry[]): { zones: Zone[], roles: Map<number, string>, names: Map<number, string>, missing: string[] } | undefined {
   const places = new Map(files.map((file, i) => [fileName(file.path), i]))
   const missing: string[] = []
   const roles = new Map<number, string>()
+  const names = new Map<number, string>()
   const zones = entries.flatMap((entry): Zone[] => {
     const at = places.get(fileName(entry.file))
     if (at === undefined) {
       missing.push(`${entry.file}: it is in the list, but not in the folder.`)
       return []
     }
+    if (entry.layer !== '') names.set(at, entry.layer)
     if (entry.kind !== null && isKind(entry.kind)) roles.set(entry.note, entry.kind)
     return [{ ...plainZone(at, sounds[at]!.frames, entry.note), name: entry.name, lowVelocity: Math.min(entry.lowVelocity, entry.highVelocity), highVelocity: entry.highVelocity, turn: entry.turn, chokeGroup: entry.chokeGroup }]
   })
-  return zones.length > 0 ? { zones, roles, missing } : undefined
+  return zones.length > 0 ? { zones, roles, names, missing } : undefined
 }
 
 function fileName(path: string): string {

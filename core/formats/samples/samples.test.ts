@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { fit, identify, kitOf, layerOf, Sounds, target } from '../../../tests/helpers/fit'
 import type { DecodedAudio } from '../../audio/decoded'
 import { readWave } from '../../audio/wave/read'
+import { FILE_BYTES } from '../../fit/variants'
 import { writeForTarget } from '../../fit/write'
 import { readMidi } from '../../groove/midi/read'
 import { readIndex, writeIndex } from './index'
@@ -59,9 +60,48 @@ describe('a sample set', () => {
     const text = new TextDecoder().decode(files[3]!.bytes)
     expect(text).toContain('\'=SUM(A1)')
     const entries = readIndex(text)!
-    expect(entries.map(entry => [entry.name, entry.note, entry.lowVelocity, entry.highVelocity])).toEqual([['Kick', 36, 1, 63], ['Kick', 36, 64, 127], ['=SUM(A1)', 37, 1, 127]])
+    expect(entries.map(entry => [entry.name, entry.layer, entry.note, entry.lowVelocity, entry.highVelocity])).toEqual([['Kick', 'soft', 36, 1, 63], ['Kick', 'hard', 36, 64, 127], ['=SUM(A1)', 'snare', 37, 1, 127]])
     expect(readIndex(writeIndex(entries, 'C4'))).toEqual(entries)
     expect(readIndex('a,b\n1,2\n')).toBeUndefined()
+  })
+})
+
+describe.each([[8, 8, 1], [12, 16, 2], [16, 16, 2], [24, 24, 3]] as const)('samples of %i bits', (depth, inFile, bytes) => {
+  const wanted = { ...target('samples'), audio: { ...target('samples').audio, depths: [depth] } }
+  const { made, plan } = fit(kitOf([{ name: 'Kick', layers: [layerOf(sounds.hit('hard', 2))] }]), sounds, wanted)
+  const [wave] = writeForTarget(made, wanted)
+  const read = readWave(wave!.bytes)
+
+  it('are stored in as many bytes, and no step is finer', () => {
+    expect(read.facts.bitDepth).toBe(inFile)
+    expect(plan.rows[0]!.variant!.bytes).toBe(read.frames * bytes + FILE_BYTES)
+    const steps = 2 ** (depth - 1)
+    expect(read.channels[0]!.every(value => Number.isInteger(value * steps))).toBe(true)
+    if (depth > 8) expect(read.channels[0]!.every(value => Number.isInteger(value * steps / 2))).toBe(false)
+  })
+
+  it('differ from the sound by the noise of dither, as the plan says (Lipshitz 1992: half a last bit RMS where there is dither)', () => {
+    const sound = [...made.samples.values()][0]!.channels[0]!
+    const rms = (values: Float32Array) => Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length)
+    const noiseDb = 20 * Math.log10(rms(read.channels[0]!.map((value, i) => value - sound[i]!)) / rms(sound))
+    if (depth <= 16) expect(Math.abs(noiseDb - plan.rows[0]!.variant!.lostDb.noise)).toBeLessThan(1)
+    else expect(noiseDb).toBeLessThan(plan.rows[0]!.variant!.lostDb.noise)
+  })
+})
+
+describe('a set that is read back by its list', () => {
+  it('has its pads, layers, kinds, chokes and the names of both', () => {
+    const kit = kitOf([
+      { name: 'Kick', role: 'kick', layers: [layerOf(sounds.hit('soft', 1), { highVelocity: 63 }), layerOf(sounds.hit('hard', 2), { lowVelocity: 64 })] },
+      { name: 'Hat', role: 'hat.closed', chokeGroup: 3, layers: [layerOf(sounds.hit('tick', 4))] },
+    ])
+    const files = writeForTarget(fit(kit, sounds, target('samples')).made, target('samples'))
+    const waves = files.filter(({ path }) => path.endsWith('.wav')).map(({ path, bytes }) => ({ path, audio: readWave(bytes) }))
+    const back = readSampleSet({ name: 'Set', files: waves, index: new TextDecoder().decode(files.find(({ path }) => path === 'index.csv')!.bytes), middleC: 'C3', identify })
+    expect(back.kit.pads.filter(pad => pad.layers.length > 0).map(pad => [pad.note, pad.name, pad.role, pad.chokeGroup !== null, pad.layers.map(layer => [layer.sound.name, layer.lowVelocity, layer.highVelocity])])).toEqual([
+      [36, 'Kick', 'kick', false, [['soft', 1, 63], ['hard', 64, 127]]],
+      [37, 'Hat', 'hat.closed', true, [['tick', 1, 127]]],
+    ])
   })
 })
 

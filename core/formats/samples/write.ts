@@ -1,10 +1,10 @@
-import { tpdfDither } from '../../audio/dither'
+import { quantized } from '../../audio/dither'
 import { writeWave } from '../../audio/wave/write'
 import { TICKS_PER_QUARTER } from '../../groove/document'
 import { writeMidi } from '../../groove/midi/write'
 import type { MiddleC } from '../../audio/notes'
 import type { Kit } from '../../kit/document'
-import { ditherSeed, utf8, type MadeKit, type MadeSample, type WrittenFile } from '../write'
+import { ditherFor, utf8, type MadeKit, type MadeSample, type WrittenFile } from '../write'
 import { INDEX_NAME, writeIndex, type SampleEntry } from './index'
 
 export interface SampleSetOptions {
@@ -29,7 +29,7 @@ export function writeSampleSet(made: MadeKit, options: SampleSetOptions): Writte
   for (const pad of kit.pads) {
     for (const layer of pad.layers) {
       const sample = samples.get(layer.sound.id)!
-      if (!files.has(sample)) files.set(sample, { path: `${sample.name}.wav`, bytes: waveOf(sample, pad.note, pad.name || sample.name) })
+      if (!files.has(sample)) files.set(sample, { path: `${sample.name}.wav`, bytes: waveOf(sample, pad.note, pad.name || sample.title) })
     }
   }
   if (!options.index) return [...files.values()]
@@ -41,7 +41,7 @@ export function sampleSetIndex({ kit, samples }: MadeKit, { middleC, placeOf }: 
   const entries = kit.pads.flatMap((pad, slot) => pad.layers.map((layer): SampleEntry => {
     const sample = samples.get(layer.sound.id)!
     return {
-      file: `${sample.name}.wav`, ...placeOf(slot), note: pad.note, kind: pad.role, name: pad.name || sample.name,
+      file: `${sample.name}.wav`, ...placeOf(slot), note: pad.note, kind: pad.role, name: pad.name || sample.title, layer: sample.title,
       lowVelocity: layer.lowVelocity, highVelocity: layer.highVelocity, turn: layer.turn, chokeGroup: pad.chokeGroup,
       seconds: layer.sound.frames / layer.sound.sampleRate, bytes: bytesOf(sample),
     }
@@ -49,12 +49,14 @@ export function sampleSetIndex({ kit, samples }: MadeKit, { middleC, placeOf }: 
   return utf8(writeIndex(entries, middleC))
 }
 
-/** A sample as a WAVE file; integers of 16 bits are dithered. */
+/** A sample as a WAVE file; integers of 16 bits and less are dithered. Those of 12 bits lie in the upper end of 16, as every reader takes them. */
 export function waveOf(sample: MadeSample, rootNote: number | undefined, title: string): Uint8Array {
-  return writeWave(sample.channels, Math.round(sample.sampleRate), {
-    depth: sample.depth,
+  const { depth } = sample
+  const dither = ditherFor(sample)
+  return writeWave(depth === 12 ? sample.channels.map(channel => quantized(channel, depth, dither)) : sample.channels, Math.round(sample.sampleRate), {
+    depth: depth === 12 ? 16 : depth,
     isPlain: true,
-    dither: sample.depth === 16 ? tpdfDither(ditherSeed(sample.name)) : undefined,
+    dither: depth === 12 ? undefined : dither,
     embedded: { ...(rootNote === undefined ? {} : { rootNote }), info: { INAM: title.slice(0, 60), ISFT: 'Emporion' } },
   })
 }
