@@ -2,6 +2,11 @@
 const wholeNumber = new Intl.NumberFormat('en-GB')
 const listOfAll = new Intl.ListFormat('en-GB', { type: 'conjunction' })
 
+/** With a capital letter, as a sentence begins. */
+export function capitalised(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
 /** A whole number with its groups: 104,233. */
 export function whole(value: number): string {
   return wholeNumber.format(value)

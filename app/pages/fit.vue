@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { METER_NAMES, meterWords } from '~~/core/fit/words'
-import { listed } from '~~/core/wording'
+import { METER_NAMES, meterWords, outcomeWords } from '~~/core/fit/words'
+import { capitalised, listed } from '~~/core/wording'
 import { useCommands } from '../composables/useCommands'
 import { useFirstFocus } from '../composables/useFirstFocus'
-import { counted } from '../composables/useFormat'
 import { saying } from '../composables/useSay'
 import { useFit, ON_BENCH } from '../stores/fit'
 import { useFitHearing } from '../stores/fitHearing'
@@ -100,8 +99,7 @@ const saidState = computed(() => {
   if (fit.state === 'planning') return 'Planning'
   if (!fit.plan) return ''
   if (fit.plan.shortfalls.length > 0) return `Cannot fit: ${fit.plan.shortfalls.map(({ meter, needed, room }) => `${METER_NAMES[meter].toLowerCase()} ${meterWords(meter, needed, fit.target)} of ${meterWords(meter, room, fit.target)}`).join(', ')}`
-  const given = fit.plan.rows.filter(row => row.state !== 'kept').length
-  return given === 0 ? `${counted(fit.plan.rows.length, 'sample')} stay` : `${counted(given, 'sample')} of ${fit.plan.rows.length} must give way`
+  return fit.kit === undefined ? '' : capitalised(outcomeWords(fit.planned?.kit ?? fit.kit, fit.plan))
 })
 const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object.values(one).some(Boolean)) || Object.values(fit.wishes.importance).some(value => value !== 'normal'))
 </script>

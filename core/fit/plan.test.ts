@@ -101,7 +101,7 @@ describe('a plan', () => {
     const akatos = target('akatos')
     expect(planOnly(kit, sounds, akatos)).toMatchObject({ shortfalls: [], after: { longestSeconds: 15 } })
     const held = planOnly(kit, sounds, akatos, { holds: { 0: { length: true } }, importance: {} })
-    expect(held.shortfalls).toEqual([{ meter: 'longestSeconds', needed: 16, room: 15 }])
+    expect(held.shortfalls).toMatchObject([{ meter: 'longestSeconds', needed: 16, room: 15 }])
     expect(planOnly(kit, sounds, akatos, { holds: { 1: { length: true } }, importance: {} }).shortfalls).toEqual([])
   })
 
@@ -126,7 +126,44 @@ describe('a plan', () => {
   it('that cannot be met says which limit, how much is needed and how much there is', () => {
     const kit = kitOf([1, 2].map(seed => ({ layers: [layerOf(sounds.hit(`Hit ${seed}`, seed, { seconds: 1 }))] })))
     const plan = planOnly(kit, sounds, small(0.5), { holds: { 0: { length: true, pad: true }, 1: { length: true, pad: true } }, importance: {} })
-    expect(plan.shortfalls).toEqual([{ meter: 'seconds', needed: expect.closeTo(2, 6) as number, room: 0.5 }])
+    expect(plan.shortfalls).toMatchObject([{ meter: 'seconds', needed: expect.closeTo(2, 6) as number, room: 0.5 }])
+  })
+
+  describe('that cannot be met', () => {
+    const kit = kitOf([0.4, 1, 0.7].map((seconds, i) => ({ layers: [layerOf(sounds.hit(`Long ${i}`, 20 + i, { seconds, stereo: true }))] })))
+    const holds = { 0: { length: true, pad: true }, 1: { length: true, pad: true }, 2: { pad: true } }
+
+    it('names the pads by what they need, and the least that would have to be let go', () => {
+      const plan = planOnly(kit, sounds, small(1.4), { holds, importance: {} })
+      expect(plan.shortfalls[0]!.pads.map(({ padIndex }) => padIndex)).toEqual([1, 0, 2])
+      // Too much are some hundredths of a second: of both lengths that are held the shorter is enough.
+      expect(plan.shortfalls[0]!.releases).toEqual([{ padIndex: 0, held: 'length' }])
+      expect(planOnly(kit, sounds, small(1.4), { holds: { ...holds, 0: { pad: true } }, importance: {} }).shortfalls).toEqual([])
+    })
+
+    it('asks for as few releases as there may be, and for none where none is enough', () => {
+      const both = planOnly(kit, sounds, small(0.5), { holds, importance: {} }).shortfalls[0]!
+      expect(both.releases).toHaveLength(2)
+      expect(planOnly(kit, sounds, small(0.01), { holds, importance: {} }).shortfalls[0]!.releases).toEqual([])
+    })
+
+    it('is planned as if that limit were not there, within all others', () => {
+      const wanted = { ...small(0.01), limits: { ...small(0.01).limits, bytes: 150_000 } }
+      const plan = planOnly(kit, sounds, wanted, { holds, importance: {} })
+      expect(plan.shortfalls.map(({ meter }) => meter)).toEqual(['seconds'])
+      expect(plan.rows.every(row => row.state === 'kept')).toBe(true)
+      expect(plan.after.seconds).toBeGreaterThan(1.4)
+      expect(plan.after.bytes).toBeLessThanOrEqual(150_000)
+    })
+
+    it('by a sample that is too long, or by layers that are held, names those', () => {
+      const long = planOnly(kit, sounds, { ...small(9), limits: { ...small(9).limits, longestSeconds: 0.5 } }, { holds, importance: {} })
+      expect(long.shortfalls).toEqual([{ meter: 'longestSeconds', needed: expect.closeTo(1, 6) as number, room: 0.5, pads: [{ padIndex: 1, needed: expect.closeTo(1, 6) as number }], releases: [{ padIndex: 1, held: 'length' }] }])
+      const layered = kitOf([{ layers: [layerOf(sounds.hit('Soft', 1), { highVelocity: 63 }), layerOf(sounds.hit('Hard', 2), { lowVelocity: 64 })] }])
+      const many = planOnly(layered, sounds, { ...small(9), layers: 1, turns: 1 }, { holds: { 0: { layers: true } }, importance: {} })
+      expect(many.shortfalls).toMatchObject([{ meter: 'layers', needed: 2, room: 1, releases: [{ padIndex: 0, held: 'layers' }] }])
+      expect(many.rows.map(row => row.state)).toEqual(['kept', 'kept'])
+    })
   })
 
   it('writes equal samples once where the target shares them', () => {

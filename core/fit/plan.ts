@@ -1,17 +1,18 @@
 import { padLabel } from '../kit/padLabel'
 import { toDb } from '../audio/level'
-import type { Kit } from '../kit/document'
+import { MOST_LAYERS, type Kit } from '../kit/document'
 import { bytesOfDepth } from '../formats/write'
 import { cheapest, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
 import { usualArranging, type Arranging } from './arrange'
 import { leavingCosts } from './leaving'
 import { sampleKey } from './sampleKey'
+import { shortfallOf, shortfallOfEach, type Held, type PadNeed, type Shortfall } from './shortfall'
 import { sizeOf } from './size'
 import { alikeWays, type PadChoice, type UnitChoice } from './padChoices'
 import { isLossless, type Target } from './target'
 import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
-import { notesUsed, overOf, roomOf, usageOfKit, type Meter, type Usage } from './usage'
+import { notesUsed, overOf, roomOf, usageOfKit, type Usage } from './usage'
 import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
 
 /** How much a pad matters to the user. */
@@ -40,14 +41,6 @@ export interface PlanRow {
   readonly sharedWith: string | null
 }
 
-/** A limit that cannot be met whatever is done. */
-export interface Shortfall {
-  readonly meter: Meter
-  /** What is needed at least. */
-  readonly needed: number
-  readonly room: number
-}
-
 /** What must change for a kit to meet a target. */
 export interface FitPlan {
   readonly targetId: string
@@ -61,7 +54,7 @@ export interface FitPlan {
   readonly loweredDb: number
   /** Sum of what is lost, as loudness weighted by importance. */
   readonly cost: number
-  /** Limits that cannot be met; the plan is then the smallest there is, and is not to be written. */
+  /** Limits that cannot be met; the plan is then the best one for the others, and is not to be written. */
   readonly shortfalls: readonly Shortfall[]
 }
 
@@ -94,9 +87,9 @@ export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: 
     // What is asked for is the target's own limit, whatever was kept back for what is written beside the samples.
     const kept = limit === null || allowed === null ? 0 : limit - allowed
     const exact = { ...plan, after: { ...plan.after, bytes }, shortfalls: plan.shortfalls.map(one => one.meter === 'bytes' ? { ...one, needed: one.needed + kept, room: one.room + kept } : one) }
-    if (limit === null || allowed === null || bytes <= limit || plan.shortfalls.length > 0) return exact
+    if (limit === null || allowed === null || bytes <= limit || plan.shortfalls.some(({ meter }) => meter === 'bytes')) return exact
     allowed = Math.floor(allowed - (bytes - limit))
-    if (allowed <= 0 || tries === MOST_TRIES) return { ...exact, shortfalls: [{ meter: 'bytes', needed: bytes, room: limit }] }
+    if (allowed <= 0 || tries === MOST_TRIES) return { ...exact, shortfalls: [...plan.shortfalls, { meter: 'bytes', needed: bytes, room: limit, pads: [], releases: [] }] }
   }
 }
 
@@ -125,16 +118,34 @@ function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wish
   const active = new Set<Dimension>()
   for (;;) {
     const found = solve({ kit, target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
-    const made = plan(found.choices, found.cost, owners, found.shortfalls)
+    if (found.shortfalls.length > 0) return withoutLimits(kit, target, found.shortfalls, freed => planWithin(kit, freed, measureOf, wishes))
+    const made = plan(found.choices, found.cost, owners, [])
     const over = overOf(made.after, target).map(({ meter }) => meter).filter((meter): meter is Dimension => (DIMENSIONS as readonly string[]).includes(meter) && !active.has(meter as Dimension))
-    if (found.shortfalls.length > 0 || over.length === 0) {
+    if (over.length === 0) {
       const isOver = overOf(made.after, target).length > 0
       // Samples that were thought to be shared may have lost the one they share with.
-      if (isOver && owners !== noOwners && found.shortfalls.length === 0) return planUnshared(kit, target, measureOf, wishes)
+      if (isOver && owners !== noOwners) return planUnshared(kit, target, measureOf, wishes)
       return made
     }
     for (const dimension of over) active.add(dimension)
   }
+}
+
+/** The best plan where some limits cannot be met: as if there were none of those, so that all else is seen. */
+function withoutLimits(kit: Kit, target: Target, shortfalls: readonly Shortfall[], planFreed: (freed: Target) => FitPlan): FitPlan {
+  const unmet = new Set(shortfalls.map(({ meter }) => meter))
+  const { limits, pads } = target
+  const freed: Target = {
+    ...target,
+    pads: unmet.has('pads') ? { ...pads, banks: Math.ceil(kit.pads.length / pads.inBank) } : pads,
+    ...unmet.has('layers') ? { layers: MOST_LAYERS, turns: MOST_LAYERS } : {},
+    limits: {
+      ...limits,
+      ...Object.fromEntries((['seconds', 'bytes', 'samples', 'longestSeconds'] as const).filter(meter => unmet.has(meter)).map(meter => [meter, null])),
+    },
+  }
+  const plan = planFreed(freed)
+  return { ...plan, shortfalls: [...shortfalls, ...plan.shortfalls] }
 }
 
 function planUnshared(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
@@ -205,8 +216,9 @@ function solveWith({ kit, target, pads, known, wishes, owners, dimensions }: ToS
   const scarce: Scarce = { seconds: dimensions.includes('seconds'), bytes: dimensions.includes('bytes') }
   const zero = limits.map(() => 0)
   const leaving = dimensions.length > 0 ? leavingCosts(kit, pads, known) : []
-  const parts = pads.map(({ padIndex, units }, i): Choice<PadChoice>[] => {
-    const hold = wishes.holds[padIndex] ?? {}
+  const holdOf = (i: number) => wishes.holds[pads[i]!.padIndex] ?? {}
+  const waysOf = (i: number, hold: Hold): Choice<PadChoice>[] => {
+    const { padIndex, units } = pads[i]!
     const weight = WEIGHTS[wishes.importance[padIndex] ?? 'normal']
     const toChoose = units.map((unit, at) => {
       const measure = known[i]![at]!
@@ -219,36 +231,43 @@ function solveWith({ kit, target, pads, known, wishes, owners, dimensions }: ToS
       .map(way => ({ ...way, uses: way.uses.map((use, d) => dimensions[d] === 'pads' ? use + 1 : use) }))
     const out: Choice<PadChoice>[] = dimensions.length > 0 && !hold.pad && (mayLeaveHeld || !isHeld(hold)) ? [{ uses: zero, cost: weight * leaving[i]!, what: null }] : []
     return [...ways, ...out]
-  })
-  const heldSeconds = longestHeld(pads, known, wishes)
-  if (room.longestSeconds !== null && heldSeconds > room.longestSeconds) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'longestSeconds', needed: heldSeconds, room: room.longestSeconds }] }
-  const impossible = parts.findIndex(part => part.length === 0)
-  if (impossible >= 0) return { choices: smallest(parts, 0), cost: Infinity, shortfalls: [{ meter: 'layers', needed: pads[impossible]!.units.length, room: room.layers! }] }
+  }
+  const parts = pads.map((_, i) => waysOf(i, holdOf(i)))
+  const tooLong = longHeld(pads, known, wishes)
+  if (room.longestSeconds !== null && tooLong.some(({ needed }) => needed > room.longestSeconds!)) return unmet([shortfallOfEach('longestSeconds', room.longestSeconds, tooLong)])
+  const tooMany = pads.flatMap(({ padIndex, units }, i): PadNeed[] => parts[i]!.length > 0 ? [] : [{ padIndex, needed: units.length, without: [{ held: 'layers', needed: waysOf(i, { ...holdOf(i), layers: false }).length > 0 ? 0 : units.length }] }])
+  if (tooMany.length > 0) return unmet([shortfallOfEach('layers', room.layers!, tooMany)])
   const found = cheapest(parts, limits)
   const isEmpty = found?.chosen.every(choice => choice === null) === true && pads.length > 0
   if (found && !isEmpty) return { choices: found.chosen, cost: found.cost, shortfalls: [] }
-  // Where all pads would have to go, what counts is how little any of them could do with.
-  const staying = isEmpty ? parts.map(part => part.filter(choice => choice.what !== null)) : parts
-  const shortfalls = dimensions.flatMap((meter, d): Shortfall[] => {
-    const needed = staying.reduce((sum, part) => sum + Math.min(...part.map(choice => choice.uses[d]!)), 0)
-    return needed > limits[d]! ? [{ meter, needed, room: limits[d]! }] : []
-  })
+  const leastOf = (ways: readonly Choice<PadChoice>[], d: number) => Math.min(...ways.map(choice => choice.uses[d]!))
+  const needsOf = (d: number) => {
+    // Where all pads would have to go, what counts is how little the smallest of them could do with.
+    if (isEmpty) return pads.map(({ padIndex }, i): PadNeed => ({ padIndex, needed: leastOf(parts[i]!.filter(({ what }) => what !== null), d), without: [] })).toSorted((a, b) => a.needed - b.needed).slice(0, 1)
+    return pads.map(({ padIndex }, i): PadNeed => ({
+      padIndex, needed: leastOf(parts[i]!, d),
+      without: heldOf(holdOf(i)).map(held => ({ held, needed: leastOf(waysOf(i, { ...holdOf(i), [held]: false }), d) })),
+    }))
+  }
+  const alone = dimensions.map((meter, d) => shortfallOf(meter, limits[d]!, needsOf(d))).filter(({ needed, room: most }) => needed > most)
+  if (alone.length > 0) return unmet(alone)
   // Each limit can be met by itself, but not all together: what is over when the first is met tells how far.
-  const first = smallest(parts, 0)
-  return { choices: first, cost: Infinity, shortfalls: shortfalls.length > 0 ? shortfalls : dimensions.slice(1).map((meter, d) => ({ meter, needed: neededBy(parts, first, d + 1), room: limits[d + 1]! })).filter(({ needed, room: most }) => needed > most) }
+  const first = parts.map(part => part.reduce((least, choice) => choice.uses[0]! < least.uses[0]! ? choice : least))
+  const others = dimensions.map((meter, d) => shortfallOf(meter, limits[d]!, first.map(({ uses }, i) => ({ padIndex: pads[i]!.padIndex, needed: uses[d]!, without: [] }))))
+  return unmet(others.filter(({ needed, room: most }) => needed > most))
 }
 
-/** The longest sample of those whose ends are held, in seconds. */
-function longestHeld(pads: readonly PadUnits[], known: readonly (readonly SampleMeasure[])[], { holds }: Wishes): number {
-  return Math.max(0, ...pads.flatMap(({ padIndex }, i) => holds[padIndex]?.length ? known[i]!.map(({ frames, sampleRate }) => frames / sampleRate) : []))
+function unmet(shortfalls: readonly Shortfall[]): Solved {
+  return { choices: [], cost: Infinity, shortfalls }
 }
 
-function smallest(parts: readonly (readonly Choice<PadChoice>[])[], dimension: number): PadChoice[] {
-  return parts.map(part => part.reduce<Choice<PadChoice> | undefined>((least, choice) => least === undefined || (choice.uses[dimension] ?? 0) < (least.uses[dimension] ?? 0) ? choice : least, undefined)?.what ?? null)
+function heldOf(hold: Hold): Held[] {
+  return (Object.keys(hold) as Held[]).filter(held => hold[held])
 }
 
-function neededBy(parts: readonly (readonly Choice<PadChoice>[])[], choices: readonly PadChoice[], dimension: number): number {
-  return parts.reduce((sum, part, i) => sum + (part.find(choice => choice.what === choices[i])?.uses[dimension] ?? 0), 0)
+/** The longest samples of the pads whose ends are held, in seconds. */
+function longHeld(pads: readonly PadUnits[], known: readonly (readonly SampleMeasure[])[], { holds }: Wishes): PadNeed[] {
+  return pads.flatMap(({ padIndex }, i) => holds[padIndex]?.length ? [{ padIndex, needed: Math.max(...known[i]!.map(({ frames, sampleRate }) => frames / sampleRate)), without: [{ held: 'length' as const, needed: 0 }] }] : [])
 }
 
 interface ToPlan {

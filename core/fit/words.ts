@@ -1,10 +1,14 @@
 import { kindLabel, topKind } from '../search/kinds'
 import type { Kit } from '../kit/document'
+import { padLabel } from '../kit/padLabel'
+import { capitalised, counted, listed } from '../wording'
 import { KEPT_BAND, NOTHING_DB } from './measure'
-import type { PlanRow } from './plan'
-import type { Target } from './target'
+import type { FitPlan, PlanRow } from './plan'
+import type { SampleDepth } from '../formats/write'
+import type { Target, Writer } from './target'
 import type { Meter, Usage } from './usage'
 import { slotsOf } from './target'
+import type { Held, Shortfall } from './shortfall'
 
 /** One change to a sample, and what it costs to the ear. */
 export interface Change {
@@ -83,6 +87,18 @@ export function worstDb(changes: readonly Change[]): number | null {
   return told.length > 0 ? Math.max(...told) : null
 }
 
+/** What comes of a plan in a line: what is left out, the greatest loss that is heard of what stays, and settings that do not come along. */
+export function outcomeWords(kit: Kit, { rows, told }: Pick<FitPlan, 'rows' | 'told'>): string {
+  const count = (state: PlanRow['state']) => rows.filter(row => row.state === state).length
+  const [kept, leftOut] = [count('kept'), count('left out')]
+  const worst = Math.max(NOTHING_DB, ...rows.filter(row => row.state === 'kept').map(row => worstDb(changesOf(kit, row)) ?? NOTHING_DB))
+  return [
+    kept === rows.length ? `${kept === 1 ? '' : 'all '}${counted(kept, 'sample')} kept` : `${counted(count('dropped'), 'sample')} dropped, ${leftOut} left out`,
+    ...worst > UNHEARD_DB ? [`greatest loss ${dB(worst)}, ${heardAs(worst)}`] : [],
+    ...told.length > 0 ? [`${counted(told.length, 'setting')} not supported`] : [],
+  ].join('; ')
+}
+
 export function dB(value: number): string {
   return `${value.toFixed(0)} dB`.replace('-0 dB', '0 dB')
 }
@@ -106,10 +122,41 @@ export function meterWords(meter: Meter, value: number, target: Target): string 
   return String(value)
 }
 
-/** A limit that cannot be met, by how much, and what would be enough. */
-export function shortfallWords({ meter, needed, room }: { readonly meter: Meter, readonly needed: number, readonly room: number }, target: Target): string {
+const HELD_WORDS: Readonly<Record<Held, string>> = { stereo: 'both sides', length: 'the length', bandwidth: 'the sample rate', layers: 'the layers', pad: 'the pad' }
+/** So many pads are named of those that a limit is short for. */
+const MOST_NAMED = 4
+
+/** A limit that cannot be met: by how much, by which pads, and the least change that would be enough. */
+export function shortfallWords({ meter, needed, room, pads, releases }: Shortfall, target: Target): string {
   const say = (value: number) => meterWords(meter, value, target)
-  return `${METER_NAMES[meter]}: at least ${say(needed)} would be needed, ${target.name} has ${say(room)}: ${say(needed - room)} too much, whatever is done with what is not held.`
+  const named = pads.length > 0 ? ` Needed by ${listed(pads.map(pad => `${padLabel(pad.padIndex)} (${say(pad.needed)})`), MOST_NAMED)}.` : ''
+  const change = releases.length > 0
+    ? `To make it fit, no longer hold ${listed(releases.map(({ padIndex, held }) => held === 'pad' ? `pad ${padLabel(padIndex)}` : `${HELD_WORDS[held]} of ${padLabel(padIndex)}`))}.`
+    : `To make it fit, use a target with ${say(needed)}${pads.length > 1 ? ', or remove some of these pads' : ''}.`
+  return `${METER_NAMES[meter]}: at least ${say(needed)} needed, ${target.name} has ${say(room)} (${say(needed - room)} too much).${named} ${change}`
+}
+
+export const WRITER_NAMES: Readonly<Record<Writer, string>> = { 'samples': 'a folder of WAVE files', 'sfz': 'an SFZ file', 'sf2': 'a SoundFont bank', 'dls-1': 'a DLS collection, level 1', 'dls-2': 'a DLS collection, level 2', 'package': 'a kit package' }
+
+export function depthWords(depth: SampleDepth): string {
+  return depth === 'float' ? '32-bit float' : `${depth} bit`
+}
+
+/** A target described by its own limits. */
+export function aboutTarget(target: Target): string {
+  const { audio, limits, layers, turns } = target
+  const most = limits.seconds === null && limits.bytes === null && limits.samples === null ? [] : [
+    ...limits.bytes === null ? [] : [bytesWords(limits.bytes, limits.unit)],
+    ...limits.seconds === null ? [] : [`${limits.seconds} s of audio`],
+    ...limits.samples === null ? [] : [counted(limits.samples, 'sample')],
+  ]
+  return [
+    `${capitalised(WRITER_NAMES[target.writes])} with ${counted(slotsOf(target), 'pad')}`,
+    `${counted(layers, 'velocity layer')}${turns > 1 ? ` of ${counted(turns, 'take')}` : ''} each`,
+    `${audio.channels === 1 ? 'mono' : 'stereo'}, ${listed(audio.depths.map(depthWords))}, up to ${rateWords(audio.highestRate)} kHz`,
+    ...most.length > 0 ? [`at most ${listed(most)}`] : [],
+    ...limits.longestSeconds === null ? [] : [`samples up to ${limits.longestSeconds} s`],
+  ].join('; ') + '.'
 }
 
 /** What becomes of the pads of a target that a kit leaves empty. */

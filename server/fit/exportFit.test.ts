@@ -75,7 +75,7 @@ describe('writing a kit for a target', () => {
     const out = freshFolder()
     const tiny = { ...target('lembos'), limits: { ...target('lembos').limits, seconds: 0.25 } }
     const held = { holds: { 0: { length: true, pad: true }, 1: { length: true, pad: true } }, importance: {} }
-    await expect(writeFit(loaded(), asked('lembos', { target: tiny, wishes: held }), out, steering)).rejects.toMatchObject({ code: 'limit', message: expect.stringMatching(/at least 0\.40 s would be needed, Lembos has 0\.25 s: 0\.15 s too much/) as string })
+    await expect(writeFit(loaded(), asked('lembos', { target: tiny, wishes: held }), out, steering)).rejects.toMatchObject({ code: 'limit', message: expect.stringMatching(/at least 0\.40 s needed, Lembos has 0\.25 s \(0\.15 s too much\)\. Needed by A1 \(0\.20 s\) and A2 \(0\.20 s\)\. To make it fit, no longer hold the length of A[12]\./) as string })
     expect(readdirSync(out)).toEqual([])
   })
 

@@ -8,7 +8,7 @@ import { usualArranging, type Arranging } from '../../core/fit/arrange'
 import { planFit, type FitPlan, type Wishes } from '../../core/fit/plan'
 import { reportHtml, reportText, type ReportFacts } from '../../core/fit/report'
 import { isLossless, type Target } from '../../core/fit/target'
-import { shortfallWords } from '../../core/fit/words'
+import { outcomeWords, shortfallWords } from '../../core/fit/words'
 import { writeForTarget } from '../../core/fit/write'
 import { portableName } from '../../core/formats/package/names'
 import { utf8, type WrittenFile } from '../../core/formats/write'
@@ -48,6 +48,8 @@ export interface Fitted {
   readonly kept: number
   readonly dropped: number
   readonly leftOut: number
+  /** All of it in a line. */
+  readonly outcome: string
   /** The samples that are not written, by the pad that they lie on. */
   readonly lost: readonly LostSample[]
   readonly loweredDb: number
@@ -115,7 +117,7 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
     const count = (state: string) => plan.rows.filter(row => row.state === state).length
     return {
       kit: loaded.kit.name, target: target.id, folder, files: written, plan: { before: plan.before, after: plan.after, cost: plan.cost },
-      kept: count('kept'), dropped: count('dropped'), leftOut: count('left out'), lost: lostOf(loaded.kit, plan), loweredDb: facts.loweredDb, missing,
+      kept: count('kept'), dropped: count('dropped'), leftOut: count('left out'), outcome: outcomeWords(loaded.kit, plan), lost: lostOf(loaded.kit, plan), loweredDb: facts.loweredDb, missing,
     }
   }
   catch (thrown) {

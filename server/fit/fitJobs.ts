@@ -85,12 +85,12 @@ async function writeOne({ kit: asked, target, wishes, way, withoutMissing }: ToW
     const fitted = await writeFit(loaded, { target, wishes, withoutMissing, cacheDir: config.cacheDir, dataDir: config.dataDir, ...(way === null ? {} : { way }) }, out, steering)
     return {
       kit: name, target: target.name, folder: fitted.folder, files: fitted.files.length, bytes: fitted.files.reduce((sum, file) => sum + file.bytes, 0),
-      before: fitted.plan.before, after: fitted.plan.after, dropped: fitted.dropped, leftOut: fitted.leftOut, missing: fitted.missing, error: null,
+      before: fitted.plan.before, after: fitted.plan.after, outcome: fitted.outcome, missing: fitted.missing, error: null,
     }
   }
   catch (thrown) {
     signal.throwIfAborted()
-    return { kit: name, target: target.name, folder: null, files: 0, bytes: 0, before: null, after: null, dropped: 0, leftOut: 0, missing: [], error: messageOf(thrown) }
+    return { kit: name, target: target.name, folder: null, files: 0, bytes: 0, before: null, after: null, outcome: '', missing: [], error: messageOf(thrown) }
   }
 }
 

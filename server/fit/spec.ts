@@ -66,8 +66,7 @@ export interface WrittenFit {
   readonly bytes: number
   readonly before: Usage | null
   readonly after: Usage | null
-  readonly dropped: number
-  readonly leftOut: number
+  readonly outcome: string
   readonly missing: readonly string[]
   /** Why nothing was written, in whole sentences. */
   readonly error: string | null

@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { PART_NAMES, type PartName } from '~~/core/formats/samples/naming'
 import { FEATURES, slotsOf, targetSchema, WRITERS, type Feature, type Target, type Writer } from '~~/core/fit/target'
+import { aboutTarget, depthWords, WRITER_NAMES } from '~~/core/fit/words'
 import { SAMPLE_DEPTHS } from '~~/core/formats/write'
 
 /** A target of the user's own: every limit as a field, checked as it is typed. */
 const props = defineProps<{ target: Target, isNew: boolean }>()
 const emit = defineEmits<{ save: [target: Target], leave: [] }>()
 
-const WRITER_NAMES: Readonly<Record<Writer, string>> = { 'samples': 'a folder of WAVE files', 'sfz': 'an SFZ file', 'sf2': 'a SoundFont bank', 'dls-1': 'a DLS collection, level 1', 'dls-2': 'a DLS collection, level 2', 'package': 'a kit package' }
 const MB = { MB: 1e6, MiB: 2 ** 20 }
 
 const name = ref(props.target.name)
 const id = ref(props.target.id)
-const about = ref(props.target.about)
+/** Empty: the target describes itself by its limits. */
+const about = ref(props.isNew || props.target.about === aboutTarget(props.target) ? '' : props.target.about)
 const writes = ref<Writer>(props.target.writes)
 const banks = ref(props.target.pads.banks)
 const inBank = ref(props.target.pads.inBank)
@@ -60,10 +61,11 @@ const checked = computed(() => {
     empty: empty.value, index: index.value, middleC: middleC.value,
   })
 })
+const described = computed(() => checked.value.success ? aboutTarget(checked.value.data) : '')
 const problems = computed(() => checked.value.success ? [] : checked.value.error.issues.map(issue => `${issue.path.join(', ')}: ${issue.message}`))
 
 function save(): void {
-  if (checked.value.success) emit('save', checked.value.data)
+  if (checked.value.success) emit('save', { ...checked.value.data, about: about.value.trim() || described.value })
 }
 </script>
 
@@ -73,7 +75,7 @@ function save(): void {
       <legend>What it is</legend>
       <label>Name <el-input v-model="name" maxlength="60" /></label>
       <label>Short name <el-input v-model="id" :disabled="!isNew" maxlength="60" /></label>
-      <label class="wide">About <el-input v-model="about" maxlength="400" /></label>
+      <label class="wide">Description <el-input v-model="about" maxlength="400" :placeholder="described" /></label>
       <label>Written as <el-select v-model="writes" aria-label="Written as"><el-option v-for="writer in WRITERS" :key="writer" :value="writer" :label="WRITER_NAMES[writer]" /></el-select></label>
       <label>Middle C is <el-select v-model="middleC" aria-label="Middle C is"><el-option value="C3" label="C3" /><el-option value="C4" label="C4" /></el-select></label>
     </fieldset>
@@ -96,7 +98,7 @@ function save(): void {
       <legend>Audio</legend>
       <label>Rates in Hz <el-input v-model="rates" placeholder="any up to the highest" /></label>
       <label>Highest rate <el-input-number v-model="highestRate" :min="4000" :max="384000" :step="100" /></label>
-      <label>Depths <el-select v-model="depths" multiple aria-label="Depths"><el-option v-for="depth in SAMPLE_DEPTHS" :key="depth" :value="depth" :label="depth === 'float' ? '32 bit float' : `${depth} bit`" /></el-select></label>
+      <label>Depths <el-select v-model="depths" multiple aria-label="Depths"><el-option v-for="depth in SAMPLE_DEPTHS" :key="depth" :value="depth" :label="depthWords(depth)" /></el-select></label>
       <label>Channels <el-select v-model="channels" aria-label="Channels"><el-option :value="1" label="mono" /><el-option :value="2" label="stereo" /></el-select></label>
       <label>All audio, s <el-input v-model="audioSeconds" placeholder="not limited" /></label>
       <label>Longest, s <el-input v-model="longest" placeholder="not limited" /></label>

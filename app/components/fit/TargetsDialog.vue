@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { slotsOf, type Target } from '~~/core/fit/target'
 import { METERS, roomOf } from '~~/core/fit/usage'
-import { meterWords, METER_NAMES } from '~~/core/fit/words'
+import { depthWords, meterWords, METER_NAMES } from '~~/core/fit/words'
 import { say, saying } from '../../composables/useSay'
 import { useTargets } from '../../stores/targets'
 
@@ -23,7 +23,7 @@ const limits = computed(() => {
     ['Notes', `${target.notes.first} to ${target.notes.last}, ${target.notes.way === 'fixed' ? 'one for each pad in order' : 'any for any pad'}`],
     ['Layers', `${target.layers} by velocity${target.turns > 1 ? `, ${target.turns} takes in turn` : ''}`],
     ...METERS.filter(meter => !['pads', 'notes', 'layers'].includes(meter) && room[meter] !== null).map(meter => [METER_NAMES[meter], meterWords(meter, room[meter]!, target)]),
-    ['Rates', `${rates} kHz`], ['Depths', target.audio.depths.map(depth => depth === 'float' ? '32 bit float' : `${depth} bit`).join(', ')], ['Channels', target.audio.channels === 1 ? 'mono' : 'stereo'],
+    ['Rates', `${rates} kHz`], ['Depths', target.audio.depths.map(depthWords).join(', ')], ['Channels', target.audio.channels === 1 ? 'mono' : 'stereo'],
     ['Voices', target.polyphony === null ? 'not limited' : String(target.polyphony)],
     ['Names', `${target.names.parts.join(' + ')}, ${target.names.longest} characters${target.names.case === 'as it is' ? '' : `, ${target.names.case} case`}`],
     ['Empty pads', target.empty === 'erased' ? 'are erased on sending' : 'are kept'],

@@ -78,7 +78,7 @@ async function write(): Promise<void> {
       </el-button>
     </div>
     <table v-if="result" class="summary" aria-label="What was written">
-      <thead><tr><th>Kit</th><th>Target</th><th>Files</th><th>Size</th><th>What came of it</th></tr></thead>
+      <thead><tr><th>Kit</th><th>Target</th><th>Files</th><th>Size</th><th>Result</th></tr></thead>
       <tbody>
         <tr v-for="item in result.items" :key="`${item.kit} ${item.target}`">
           <td class="cut">{{ item.kit }}</td>
@@ -87,7 +87,7 @@ async function write(): Promise<void> {
           <td class="figure">{{ item.error === null ? bytesWords(item.bytes, 'MB') : '–' }}</td>
           <td v-if="item.error !== null" class="lost">{{ item.error }}</td>
           <td v-else>
-            {{ item.dropped + item.leftOut === 0 ? 'all of it' : `${counted(item.dropped, 'sample')} dropped, ${item.leftOut} left out` }}<span v-if="item.missing.length > 0" class="lost">, {{ counted(item.missing.length, 'sample') }} missing</span>
+            {{ item.outcome }}<span v-if="item.missing.length > 0" class="lost">, {{ counted(item.missing.length, 'sample') }} missing</span>
           </td>
         </tr>
       </tbody>
