@@ -43,6 +43,20 @@ export function resampledFrames(frames: number, fromRate: number, toRate: number
   return fromRate === toRate ? frames : lengthAt(frames, reduced(fromRate, toRate))
 }
 
+/**
+ * What a conversion keeps of each frequency, as a factor.
+ *
+ * @param hz frequencies below half of `fromRate`
+ */
+export function conversionGains(fromRate: number, toRate: number, hz: readonly number[]): Float64Array {
+  const { halfWidth, table } = sincKernel(ZERO_CROSSINGS, CUTOFF * Math.min(1, toRate / fromRate), KAISER_BETA, 1)
+  return Float64Array.from(hz, (frequency) => {
+    let gain = 0
+    for (let tap = 0; tap < halfWidth * 2; tap++) gain += table[tap]! * Math.cos(2 * Math.PI * frequency / fromRate * (tap - halfWidth + 1))
+    return gain
+  })
+}
+
 function lengthAt(frames: number, { up, down }: Ratio): number {
   return Math.max(1, Math.round(frames * up / down))
 }

@@ -1,5 +1,6 @@
 import type { SampleDepth } from '../formats/write'
 import { fromDb } from '../audio/level'
+import { fadeOutFrames, fadeOutGain } from './reshape'
 import { LOWER_RATES, NOTHING_DB, STEP_SECONDS, type SampleMeasure } from './measure'
 
 /**
@@ -25,12 +26,28 @@ export function bandwidthLossDb(measure: SampleMeasure, rate: number): number {
   return at < 0 ? 0 : measure.above[at]!
 }
 
-/** Energy that ends after so many frames, in dB of the sound. */
-export function tailLossDb(measure: SampleMeasure, frames: number): number {
-  if (frames >= measure.frames) return NOTHING_DB
-  // The step that is cut into counts as lost.
-  const step = Math.floor(frames / (STEP_SECONDS * measure.sampleRate)) - 1
-  return step < 0 ? 0 : measure.left[Math.min(step, measure.left.length - 1)] ?? NOTHING_DB
+/** Pieces that a fade is weighed in. */
+const FADE_PIECES = 32
+
+/** What a cut takes away with its fade: all behind `toFrame`, and what the fade leaves less of; in dB of the sound. */
+export function tailLossDb(measure: SampleMeasure, fromFrame: number, toFrame: number): number {
+  if (toFrame >= measure.frames) return NOTHING_DB
+  const fade = fadeOutFrames(toFrame - fromFrame, measure.sampleRate)
+  let lost = partLeft(measure, toFrame)
+  for (let piece = 0; piece < FADE_PIECES; piece++) {
+    const [from, to] = [piece, piece + 1].map(at => toFrame - fade + fade * at / FADE_PIECES) as [number, number]
+    lost += (partLeft(measure, from) - partLeft(measure, to)) * (1 - fadeOutGain((piece + 0.5) / FADE_PIECES)) ** 2
+  }
+  return lost > 0 ? Math.max(NOTHING_DB, Math.min(0, 10 * Math.log10(lost))) : NOTHING_DB
+}
+
+/** The part of the energy that comes after a frame; within a step it falls evenly in dB, as decays do. */
+function partLeft({ left, sampleRate }: SampleMeasure, frame: number): number {
+  const at = frame / (STEP_SECONDS * sampleRate)
+  const step = Math.floor(at)
+  const before = step === 0 ? 0 : left[step - 1] ?? NOTHING_DB
+  const after = left[step] ?? NOTHING_DB
+  return fromDb(before + (after - before) * (at - step)) ** 2
 }
 
 /** Noise of dither against the sound, in dB. Source: `audio/dither.ts`; total error RMS is half the last bit. */

@@ -1,9 +1,10 @@
 import { fftOf, hannWindow, STRETCHES } from '../audio/analysis/fft'
 import { kWeighting, weightedSteps } from '../audio/analysis/weighting'
+import { conversionGains } from '../audio/resample'
 import type { Audio } from './bake'
 
 /** Version of these measures: those of another are taken anew. */
-export const MEASURE_VERSION = 2
+export const MEASURE_VERSION = 3
 
 /** Steps of time in which the end of a sound is looked at. */
 export const STEP_SECONDS = 0.01
@@ -42,7 +43,7 @@ export interface SampleMeasure {
   readonly left: readonly number[]
   /** Frames of silence before it begins. */
   readonly leadFrames: number
-  /** Energy above what each of `LOWER_RATES` keeps, as far as it can be heard, in dB of the whole. */
+  /** Energy that each of `LOWER_RATES` takes away, as far as it can be heard, in dB of the whole. */
   readonly above: readonly number[]
   /** Undefined for mono. */
   readonly stereo: StereoMeasure | undefined
@@ -78,8 +79,8 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): 
     power: frames > 0 ? total / frames / Math.min(2, channels.length) : 0,
     left: energyLeft(sums, total),
     leadFrames: leadOf(channels, sampleRate, peak),
-    above: LOWER_RATES.map(rate => rate >= sampleRate ? NOTHING_DB : share(energyFrom(spectrum, sampleRate, rate / 2 * KEPT_BAND, HIGHEST_HZ), whole)),
-    stereo: channels.length > 1 ? stereoOf(channels[0]!, channels[1]!) : undefined,
+    above: LOWER_RATES.map(rate => rate >= sampleRate ? NOTHING_DB : share(energyLost(spectrum, sampleRate, rate), whole)),
+    stereo: channels.length > 1 ? stereoOf(channels[0]!, channels[1]!, sampleRate, total) : undefined,
     bands: bandsOf(spectrum, sampleRate, whole),
     outline: outlineOf(sums, framesPerStep, sampleRate),
   }
@@ -162,6 +163,23 @@ function energyFrom(spectrum: Float64Array, sampleRate: number, fromHz: number, 
   return sum
 }
 
+const lossesByRates = new Map<string, Float64Array>()
+
+/** What a conversion to another rate takes away of the power of each frequency that is heard. */
+function conversionLosses(sampleRate: number, rate: number): Float64Array {
+  const key = `${sampleRate} ${rate}`
+  const known = lossesByRates.get(key)
+  if (known) return known
+  const bins = Math.min(FFT_SIZE / 2, Math.ceil(HIGHEST_HZ * FFT_SIZE / sampleRate))
+  const made = conversionGains(sampleRate, rate, Array.from({ length: bins }, (_, bin) => bin * sampleRate / FFT_SIZE)).map(gain => (1 - gain) ** 2)
+  lossesByRates.set(key, made)
+  return made
+}
+
+function energyLost(spectrum: Float64Array, sampleRate: number, rate: number): number {
+  return conversionLosses(sampleRate, rate).reduce((sum, loss, bin) => sum + loss * spectrum[bin]!, 0)
+}
+
 function bandsOf(spectrum: Float64Array, sampleRate: number, whole: number): number[] {
   const edge = (band: number) => LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS)
   return Array.from({ length: BANDS }, (_, band) => round(share(energyFrom(spectrum, sampleRate, edge(band), edge(band + 1)), whole)))
@@ -178,20 +196,19 @@ function outlineOf(sums: Float64Array, framesPerStep: number, sampleRate: number
   return steps.map(step => round(share(step, loudest)))
 }
 
-function stereoOf(left: Float32Array, right: Float32Array): StereoMeasure {
-  let [l, r, lr, difference] = [0, 0, 0, 0]
+function stereoOf(left: Float32Array, right: Float32Array, sampleRate: number, total: number): StereoMeasure {
+  let [l, r, lr] = [0, 0, 0]
   for (let i = 0; i < left.length; i++) {
     const [a, b] = [left[i]!, right[i]!]
     l += a * a
     r += b * b
     lr += a * b
-    difference += (a - b) * (a - b)
   }
-  const whole = l + r
+  const difference = weightedSteps([left.map((value, i) => value - right[i]!)], sampleRate, STEP_SECONDS).sums.reduce((sum, value) => sum + value, 0)
   return {
     correlation: l > 0 && r > 0 ? lr / Math.sqrt(l * r) : 1,
     // What both sides have in common is (L+R)/2; (L-R)/2 is what each has beside it.
-    sideDb: share(difference / 2, whole),
+    sideDb: share(difference / 2, total),
     balanceDb: share(l, r) - (r > 0 ? 0 : NOTHING_DB),
   }
 }

@@ -2,9 +2,18 @@ import { resample } from '../audio/resample'
 import type { Audio } from './bake'
 import type { Variant } from './variants'
 
-/** A cut end fades over so much, or a quarter of what is left where that is less. */
 const FADE_OUT_SECONDS = 0.03
 const FADE_IN_SECONDS = 0.0005
+/** Frames that the end of a cut sample fades over: a quarter of what is left at most. */
+export function fadeOutFrames(frames: number, sampleRate: number): number {
+  return Math.min(Math.floor(frames / 4), Math.round(FADE_OUT_SECONDS * sampleRate))
+}
+
+/** The gain of a fade where so much of it has passed, 0 to 1: half a cosine, with no corner at either end. */
+export function fadeOutGain(passed: number): number {
+  return 0.5 + 0.5 * Math.cos(Math.PI * passed)
+}
+
 /** How far a fold to mono may be raised or lowered to stay as loud as both sides were. */
 const MOST_FOLD_GAIN = 2
 
@@ -38,9 +47,8 @@ function cut(channel: Float32Array, sampleRate: number, { fromFrame, toFrame }: 
     for (let i = 0; i < frames; i++) out[i]! *= i / frames
   }
   if (toFrame < channel.length) {
-    const frames = Math.min(Math.floor(out.length / 4), Math.round(FADE_OUT_SECONDS * sampleRate))
-    // Half a cosine: no corner at either end.
-    for (let i = 0; i < frames; i++) out[out.length - 1 - i]! *= 0.5 - 0.5 * Math.cos(Math.PI * (i + 0.5) / frames)
+    const frames = fadeOutFrames(out.length, sampleRate)
+    for (let i = 0; i < frames; i++) out[out.length - 1 - i]! *= fadeOutGain(1 - (i + 0.5) / frames)
   }
   return out
 }

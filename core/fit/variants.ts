@@ -67,7 +67,7 @@ export function variantsOf(measure: SampleMeasure, target: Target, hold: Hold, s
         for (const { fromFrame, toFrame } of cutsOf(measure, target, hold, scarce)) {
           const lostDb = {
             bandwidth: bandwidthLossDb(measure, sampleRate),
-            tail: tailLossDb(measure, toFrame),
+            tail: tailLossDb(measure, fromFrame, toFrame),
             stereo: channels === 1 && measure.channels === 2 ? lossDb : NOTHING_DB,
             noise: ditherNoiseDb(measure, depth, gainDb),
           }
