@@ -1,7 +1,6 @@
 import { padLabel } from '../kit/padLabel'
 import { toDb } from '../audio/level'
 import { MOST_LAYERS, type Kit } from '../kit/document'
-import { bytesOfDepth } from '../formats/write'
 import { cheapest, type Choice } from './frontier'
 import type { SampleMeasure } from './measure'
 import { usualArranging, type Arranging } from './arrange'
@@ -113,8 +112,8 @@ function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wish
   const known = pads.map(({ padIndex, units }) => units.map((_, at) => measureOf(padIndex, at)))
   const before = usageOfKit(kit, target)
   const plan = (choices: readonly PadChoice[], cost: number, owners: Owners, shortfalls: readonly Shortfall[]) => planOf({ kit, target, pads, known, choices, cost, owners, before, shortfalls })
-  if (isLossless(target)) return plan(pads.map(({ units }, i) => units.map((_, at) => asItIs(known[i]![at]!))), 0, noOwners, [])
-  const owners = target.audio.shares ? ownersOf(kit, pads, target) : noOwners
+  if (isLossless(target)) return plan(pads.map(({ units }, i) => units.map((_, at) => asItIs(known[i]![at]!))), 0, ownersOf(pads, ({ padIndex }, { layers }) => JSON.stringify(layers.map(index => kit.pads[padIndex]!.layers[index]!.sound.id).toSorted())), [])
+  const owners = target.audio.shares ? ownersOf(pads, (pad, unit) => sampleKey(kit, unit, pad, target)) : noOwners
   const active = new Set<Dimension>()
   for (;;) {
     const found = solve({ kit, target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
@@ -160,13 +159,13 @@ function placeKey(padIndex: number, at: number): string {
   return `${padIndex} ${at}`
 }
 
-function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
+function ownersOf(pads: readonly PadUnits[], keyOf: (pad: PadUnits, unit: Unit) => string): Owners {
   const first = new Map<string, { padIndex: number, at: number, label: string }>()
   const owners = new Map<string, { padIndex: number, at: number, label: string }>()
   for (const pad of pads) {
     const { padIndex, units } = pad
     units.forEach((unit, at) => {
-      const key = sampleKey(kit, unit, pad, target)
+      const key = keyOf(pad, unit)
       const known = first.get(key)
       if (known) owners.set(placeKey(padIndex, at), known)
       else first.set(key, { padIndex, at, label: padLabel(padIndex) })
@@ -175,12 +174,12 @@ function ownersOf(kit: Kit, pads: readonly PadUnits[], target: Target): Owners {
   return owners
 }
 
+/** A kit package has copies of the files. */
 function asItIs(measure: SampleMeasure): UnitChoice {
-  const { frames, sampleRate, channels, sourceBits } = measure
+  const { frames, sampleRate, channels, sourceBits, fileBytes } = measure
   const depth = sourceBits === 16 || sourceBits === 24 ? sourceBits : 'float'
-  const bytes = frames * channels * bytesOfDepth(depth)
   const nothing = -120
-  return { variant: { sampleRate, depth, channels: channels === 1 ? 1 : 2, fold: null, fromFrame: 0, toFrame: frames, seconds: frames / sampleRate, bytes, loss: 0, lostDb: { bandwidth: nothing, tail: nothing, stereo: nothing, noise: nothing } }, by: undefined, distanceDb: 0 }
+  return { variant: { sampleRate, depth, channels: channels === 1 ? 1 : 2, fold: null, fromFrame: 0, toFrame: frames, seconds: frames / sampleRate, bytes: fileBytes, loss: 0, lostDb: { bandwidth: nothing, tail: nothing, stereo: nothing, noise: nothing } }, by: undefined, distanceDb: 0 }
 }
 
 interface ToSolve {

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
@@ -45,6 +45,19 @@ describe('writing a kit for a target', () => {
     const back = await readForeign(path, anywhere(path), { middleC: target(id).middleC }, steering)
     expect(back.kit.pads.filter(pad => pad.layers.length > 0)).toHaveLength(3)
     await back.close()
+  })
+
+  it('a kit package is planned by the files that it copies, each once, and refused with nothing left where it passes its limit', async () => {
+    const source = loaded()
+    const twice: LoadedKit = { ...source, kit: { ...kit, pads: [...kit.pads, kit.pads[0]!] } }
+    const { plan, files } = await writeFit(twice, asked('package'), freshFolder(), steering)
+    const paths = await Promise.all([...new Set(kit.pads.flatMap(pad => pad.layers.map(layer => layer.sound.id)))].map(id => source.locate(id)))
+    expect(plan.after.bytes).toBe(paths.reduce((sum, path) => sum + statSync(path!).size, 0))
+    const zip = files.find(({ path }) => path.endsWith('.zip'))!.bytes
+    expect(zip).toBeGreaterThan(plan.after.bytes)
+    const out = freshFolder()
+    await expect(writeFit(twice, asked('package', { target: { ...target('package'), limits: { ...target('package').limits, bytes: zip - 1 } } }), out, steering)).rejects.toMatchObject({ code: 'limit' })
+    expect(readdirSync(out)).toEqual([])
   })
 
   it('puts a second folder beside the first one, two at once too, and overwrites nothing', async () => {

@@ -102,7 +102,7 @@ export async function writeFit(source: LoadedKit, asked: FitAsked, out: string, 
   const work = join(out, workName(asked.dataDir))
   try {
     const { files, facts } = await filesOf(loaded, plan, asked, work, steering, disk)
-    refuseTooMuch(loaded.kit.name, files, target)
+    refuseTooMuch(loaded.kit.name, files.reduce((sum, file) => sum + file.bytes.length, 0), target)
     const report: WrittenFile[] = [{ path: 'report.html', bytes: utf8(reportHtml(facts)) }, { path: 'report.txt', bytes: utf8(reportText(facts)) }]
     const ready = join(work, 'files')
     for (const { path, bytes } of [...files, ...report]) {
@@ -137,8 +137,7 @@ function lostOf(kit: Kit, { rows }: FitPlan): LostSample[] {
 }
 
 /** What was planned is what is written: nothing is, where that is more than the target takes. */
-function refuseTooMuch(name: string, files: readonly WrittenFile[], target: Target): void {
-  const bytes = files.reduce((sum, file) => sum + file.bytes.length, 0)
+function refuseTooMuch(name: string, bytes: number, target: Target): void {
   if (target.limits.bytes === null || bytes <= target.limits.bytes) return
   throw new EmporionError('limit', { what: `"${name}" would take ${bytes} bytes as it is written for ${target.name}, which takes ${target.limits.bytes}.`, kept: 'Nothing was written.', next: 'Leave out a pad, or choose a larger target.' })
 }
@@ -156,7 +155,8 @@ async function filesOf(loaded: LoadedKit, plan: FitPlan, { target, way = usualAr
   const { kit } = loaded
   const about = { kit, target, plan, remarks: loaded.remarks }
   if (isLossless(target)) {
-    await writePackage(loaded, work, steering, disk)
+    const bytes = await writePackage(loaded, work, steering, disk)
+    refuseTooMuch(loaded.kit.name, bytes, target)
     return { files: [], facts: { ...about, arranged: plan.pads.map(({ padIndex }) => ({ padIndex, slot: padIndex, fromNote: kit.pads[padIndex]!.note, toNote: kit.pads[padIndex]!.note })), loweredDb: 0, nameOf: () => undefined } }
   }
   const audio = new KitAudio(loaded)
@@ -177,16 +177,18 @@ async function filesOf(loaded: LoadedKit, plan: FitPlan, { target, way = usualAr
   return { files: writeForTarget(made, target), facts: { ...about, arranged, loweredDb, nameOf } }
 }
 
-/** A kit package: the kit and its samples as they are. */
-async function writePackage({ kit, locate }: LoadedKit, work: string, { signal, onStep }: Steering, disk: Disk): Promise<void> {
+/** A kit package: the kit and its samples as they are. Gives its size. */
+async function writePackage({ kit, locate }: LoadedKit, work: string, { signal, onStep }: Steering, disk: Disk): Promise<number> {
   const stored = await storePreset({ kit, name: kit.name, presetId: null, type: 'kit' }, { vaultDir: join(work, 'vault'), disk, signal, locate, onSample: onStep, now: NO_DATE })
   const { stream, fileName } = await packageStream(stored.path, stored.name, NO_DATE)
   await disk.makeFolder(join(work, 'files'))
   const path = join(work, 'files', fileName)
   await pipeline(stream, createWriteStream(path, { flags: 'wx' }))
   const handle = await open(path, 'r')
+  const { size } = await handle.stat()
   await handle.sync()
   await handle.close()
+  return size
 }
 
 /** Gives a finished folder the name that is free. */

@@ -24,6 +24,7 @@ const MOST_FRAMES_HELD = 40_000_000
 /** The decoded audio of a kit's sounds, as many at a time as memory allows. */
 export class KitAudio {
   private readonly held = new Map<string, DecodedAudio>()
+  private readonly bytes = new Map<string, number>()
   private frames = 0
 
   constructor(private readonly loaded: LoadedKit) {}
@@ -39,7 +40,9 @@ export class KitAudio {
       }
       const path = await this.loaded.locate(sound.id)
       if (!path) throw new EmporionError('not-found', { what: `The sample "${sound.name}" is nowhere to be found.`, kept: 'Nothing was written.', next: 'Bring its folder in again, or take it off its pad.' })
-      const audio = await decodeAudio(await realDisk.readFile(path)).catch((thrown: unknown) => {
+      const file = await realDisk.readFile(path)
+      this.bytes.set(sound.id, file.length)
+      const audio = await decodeAudio(file).catch((thrown: unknown) => {
         throw new EmporionError('unreadable', { what: `The sample "${sound.name}" cannot be read: ${messageOf(thrown)}`, kept: 'Nothing was written.' })
       })
       this.held.set(sound.id, audio)
@@ -59,6 +62,11 @@ export class KitAudio {
   /** Bits of a sample in the file of a layer. */
   bitsOf(layer: Layer): number {
     return this.held.get(layer.sound.id)!.facts.bitDepth
+  }
+
+  /** Bytes of the files of several layers. */
+  fileBytesOf(layers: readonly Layer[]): number {
+    return [...new Set(layers.map(layer => layer.sound.id))].reduce((sum, id) => sum + this.bytes.get(id)!, 0)
   }
 }
 
@@ -85,7 +93,7 @@ export async function measureKit(loaded: LoadedKit, target: Target, cacheDir: st
       if (known) own.push(known)
       else {
         await audio.ready(layers)
-        const measure = measureSample(bakeUnit(kit, kit.pads[padIndex]!, unit, bakingOf(target, pad), audio.of), Math.max(...layers.map(layer => audio.bitsOf(layer))))
+        const measure = measureSample(bakeUnit(kit, kit.pads[padIndex]!, unit, bakingOf(target, pad), audio.of), Math.max(...layers.map(layer => audio.bitsOf(layer))), audio.fileBytesOf(layers))
         own.push(measure)
         if (cacheDir !== null) await intoCache(cacheDir, key, measure)
       }
