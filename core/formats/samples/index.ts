@@ -35,9 +35,11 @@ export function writeIndex(entries: readonly SampleEntry[], middleC: MiddleC): s
 
 /** Reads such a list, in whatever order its columns are; undefined when it is none. Lines that say no file and no note are passed over. */
 export function readIndex(text: string): SampleEntry[] | undefined {
-  const { data, meta } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true, preview: MOST_ENTRIES, transformHeader: name => name.trim().toLowerCase() })
-  if (!meta.fields?.includes('file') || !meta.fields.includes('note')) return undefined
-  return data.flatMap((row): SampleEntry[] => {
+  const [titles = [], ...lines] = Papa.parse<string[]>(text, { skipEmptyLines: true, preview: MOST_ENTRIES + 1 }).data
+  const places = new Map(titles.map((title, i) => [title.trim().toLowerCase(), i]))
+  if (!places.has('file') || !places.has('note')) return undefined
+  return lines.flatMap((line): SampleEntry[] => {
+    const row: Readonly<Record<string, string | undefined>> = Object.fromEntries([...places].map(([title, i]) => [title, line[i]]))
     const note = whole(row.note, 0, 127)
     const file = unescaped(row.file ?? '')
     if (file === '' || note === null) return []
