@@ -5,6 +5,7 @@ import { writeSf2 } from '../core/formats/sf2/write'
 import { soundsOn } from '../core/kit/voices'
 import { fit, identify, Sounds, target } from '../tests/helpers/fit'
 import { FLUID_RATE, fluidRender, type FluidNote } from '../tests/helpers/fluid'
+import { spessaRender } from '../tests/helpers/spessa'
 import { percentile, type Figure } from './measure'
 
 /** Open banks of Debian: fluid-soundfont-gm, opl3-soundfont, csound-soundfont, timgm6mb-soundfont. */
@@ -27,7 +28,13 @@ interface Hit {
   readonly onset: number
 }
 
-/** Compares drum presets of open banks in FluidSynth before and after a round trip through our kit: level and onset of every note at five velocities. */
+/** Two independent players. */
+const PLAYERS = [
+  { name: 'FluidSynth', render: (bank: Uint8Array | string, notes: readonly FluidNote[], program: number) => Promise.resolve(fluidRender(bank, notes, program, GAIN)) },
+  { name: 'spessasynth_core', render: spessaRender },
+] as const
+
+/** Compares drum presets of open banks in two players before and after a round trip through our kit: level and onset of every note at five velocities. */
 export async function* benchBanks(): AsyncGenerator<Figure> {
   for (const name of BANKS) {
     const path = `${FOLDER}/${name}.sf2`
@@ -43,9 +50,8 @@ async function compared(name: string, path: string): Promise<Figure[]> {
     return Promise.resolve(bytes)
   } })
   const seen = new Set<string>()
-  const levels: number[] = []
-  const onsets: number[] = []
-  let [presets, announced, worst] = [0, 0, '']
+  const players = PLAYERS.map(player => ({ ...player, levels: [] as number[], onsets: [] as number[], worst: '', announced: 0 }))
+  let presets = 0
   for (const [at, preset] of bank.presets.entries()) {
     if (preset.bank !== PERCUSSION_BANK) continue
     const same = JSON.stringify(bank.zonesOf(preset).map(zone => [zone.keys, zone.velocities, zone.sample, Array.from({ length: 60 }, (_, id) => zone.value(id))]))
@@ -59,26 +65,28 @@ async function compared(name: string, path: string): Promise<Figure[]> {
     const { made, loweredDb } = fit(read.kit, sounds, target('sf2'))
     const written = writeSf2([made], 'Again')
     const notes = Array.from({ length: LAST_NOTE - FIRST_NOTE + 1 }, (_, i) => FIRST_NOTE + i).flatMap((note, i) => VELOCITIES.map((velocity, v): FluidNote => ({ atSeconds: 0.5 + (i * VELOCITIES.length + v) * GAP_SECONDS, note, velocity, lengthSeconds: HELD_SECONDS })))
-    const [before, after] = [fluidRender(path, notes, preset.program, GAIN), fluidRender(written, notes, 0, GAIN)]
-    for (const note of notes) {
-      const [a, b] = [hitOf(before, note), hitOf(after, note)]
-      if (a.levelDb < SILENCE_DB) continue
-      if (read.kit.pads.some(pad => soundsOn(pad, note.note) && pad.layers.some(layer => told.has(layer.sound.name)))) {
-        announced++
-        continue
+    for (const player of players) {
+      const [before, after] = [await player.render(path, notes, preset.program), await player.render(written, notes, 0)]
+      for (const note of notes) {
+        const [a, b] = [hitOf(before, note), hitOf(after, note)]
+        if (a.levelDb < SILENCE_DB) continue
+        if (read.kit.pads.some(pad => soundsOn(pad, note.note) && pad.layers.some(layer => told.has(layer.sound.name)))) {
+          player.announced++
+          continue
+        }
+        // Fit lowers a kit that would clip as a whole, and reports it.
+        const level = Math.abs(a.levelDb - (b.levelDb - loweredDb))
+        if (level > Math.max(0, ...player.levels)) player.worst = `${preset.name}, note ${note.note} at ${note.velocity}`
+        player.levels.push(level)
+        player.onsets.push(Math.abs(a.onset - b.onset) / FLUID_RATE * 1000)
       }
-      // Fit lowers a kit that would clip as a whole, and reports it.
-      const level = Math.abs(a.levelDb - (b.levelDb - loweredDb))
-      if (level > Math.max(0, ...levels)) worst = `${preset.name}, note ${note.note} at ${note.velocity}`
-      levels.push(level)
-      onsets.push(Math.abs(a.onset - b.onset) / FLUID_RATE * 1000)
     }
   }
-  return [
-    { name: `${name}: ${presets} drum presets, level apart, p95`, value: percentile(levels, 95), unit: 'dB', note: `${levels.length} hits; ${announced} more with a reported difference` },
-    { name: `${name}: the same, at worst`, value: Math.max(0, ...levels), unit: 'dB', note: worst },
-    { name: `${name}: onset apart, at worst`, value: Math.max(0, ...onsets), unit: 'ms' },
-  ]
+  return players.flatMap(player => [
+    { name: `${name} in ${player.name}: ${presets} drum presets, level apart, p95`, value: percentile(player.levels, 95), unit: 'dB', note: `${player.levels.length} hits; ${player.announced} more with a reported difference` },
+    { name: `${name} in ${player.name}: the same, at worst`, value: Math.max(0, ...player.levels), unit: 'dB', note: player.worst },
+    { name: `${name} in ${player.name}: onset apart, at worst`, value: Math.max(0, ...player.onsets), unit: 'ms' },
+  ])
 }
 
 function hitOf({ left, right }: { readonly left: Float32Array, readonly right: Float32Array }, { atSeconds }: FluidNote): Hit {

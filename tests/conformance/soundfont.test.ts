@@ -191,3 +191,21 @@ describe('structure, by the dump tools of gigtools (outside reference)', () => {
     expect(new DataView(bytes.buffer, bytes.byteOffset).getUint32(insh + 12, true)).toBe(0x8000_0000)
   })
 })
+
+/** libinstpatch 1.1 passes over the gain and the channel of a region, and takes a hold before the decay for none. */
+const READ_OTHERWISE = ['Stereo', 'Quiet', 'Falling']
+
+describe('DLS loaded by libinstpatch, as FluidSynth (Debian) does', () => {
+  it.each(['dls-1', 'dls-2'])('%s: every note sounds, as loud as the SoundFont bank of the same kit where velocity is full', (id) => {
+    const wanted = target(id)
+    const { made: dls, loweredDb } = fit(every, sounds, wanted)
+    const notes = notesOf(every, 1).filter(({ velocity }) => velocity === 127)
+    const [bySf2, byDls] = [fluidRender(bank, notes, 0, 0.2), fluidRender(writeForTarget(dls, wanted)[0]!.bytes, notes, 0, 0.2)]
+    const levelDb = ({ left, right }: { left: Float32Array, right: Float32Array }, { atSeconds }: FluidNote) => {
+      const [from, to] = [atSeconds * FLUID_RATE, (atSeconds + 1) * FLUID_RATE]
+      return 10 * Math.log10([left, right].reduce((sum, side) => sum + side.subarray(from, to).reduce((all, value) => all + value * value, 0), 1e-20))
+    }
+    const apart = notes.map(note => levelDb(byDls, note) - loweredDb - (levelDb(bySf2, note) - made.loweredDb))
+    expect(apart.flatMap((db, i) => Math.abs(db) > 1 ? [every.pads[i]!.name] : [])).toEqual(READ_OTHERWISE)
+  })
+})
