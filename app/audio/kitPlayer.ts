@@ -110,7 +110,7 @@ export class KitPlayer {
     return this.loaded.get(id)?.state === 'ready'
   }
 
-  /** Plays a pattern from its beginning, again and again. */
+  /** Plays a pattern from its beginning in a loop. */
   async start(pattern: PlayedPattern, start: Start): Promise<void> {
     await wake()
     this.send({ type: 'start', pattern, start, run: ++this.run })

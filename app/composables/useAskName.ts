@@ -22,7 +22,7 @@ export function nameProblem(name: string, of: Named): string | undefined {
 /** Asks for a name until it is one; undefined where it is left. */
 export async function askName({ title, text = '', value, does, of }: NameQuestion): Promise<string | undefined> {
   const answer = await ElMessageBox.prompt(text, title, {
-    confirmButtonText: does, cancelButtonText: 'Leave it', inputValue: value.slice(0, NAME_LENGTHS[of]), inputValidator: name => nameProblem(name, of) ?? true,
+    confirmButtonText: does, cancelButtonText: 'Cancel', inputValue: value.slice(0, NAME_LENGTHS[of]), inputValidator: name => nameProblem(name, of) ?? true,
   }).catch(() => undefined)
   return answer && 'value' in answer ? answer.value.trim() : undefined
 }

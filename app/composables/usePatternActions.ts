@@ -178,7 +178,7 @@ export const usePatternActions = createSharedComposable(() => {
     grooves.cursorTick = Math.max(0, Math.min(lengthTicks(grooves.pattern) - bar, (Math.floor(grooves.cursorTick / bar) + by) * bar))
   }
 
-  /** Plays the bar at the cursor again and again, or those of the chosen hits; once more all of them. */
+  /** Plays the bar at the cursor in a loop, or those of the chosen hits; once more all of them. */
   function loopHere(): void {
     if (grooves.region) {
       grooves.region = null

@@ -19,7 +19,7 @@ export interface PatternPicture {
   readonly metre: Metre
   readonly bars: number
   readonly stepTicks: number
-  /** Bars that are played again and again. */
+  /** Bars that are played in a loop. */
   readonly region: BarRange
   readonly chosen: ReadonlySet<Hit>
   /** The row at hand and the tick of the cursor. */

@@ -35,7 +35,7 @@ export function useSoundActions() {
       if (library.chosenCount > MOST_ON_TRAY) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; the tray takes ${whole(MOST_ON_TRAY)} at a time.`, kept: 'The tray is as it was.', next: 'Narrow the search or choose fewer.' })
       const rows = await library.fetchChosen()
       const added = await tray.add(rows)
-      if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} put on the tray.` : 'Already on the tray.')
+      if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} added to the tray.` : 'Already on the tray.')
     })
   }
 
@@ -96,8 +96,8 @@ export function useSoundActions() {
   }
 
   async function keepSearch(): Promise<void> {
-    const name = await askName({ title: 'Keep this search', text: 'It is kept with where is looked and how it is sorted, and found in the empty search line.', value: library.search.q, does: 'Keep it', of: 'search' })
-    if (name && await saying(async () => (await saved.save(name), true))) say(`The search "${name}" is kept.`)
+    const name = await askName({ title: 'Save this search', text: 'Saved with its scope and sorting; offered in the empty search line.', value: library.search.q, does: 'Save', of: 'search' })
+    if (name && await saying(async () => (await saved.save(name), true))) say(`The search "${name}" was saved.`)
   }
 
   return { toTray, putOnPad, placeInSomeWay, keepOrTray, toggleFavourite, toggleAside, mark, openCompare, findLike, startTryOut, keepSearch }

@@ -37,7 +37,7 @@ const bankCount = computed(() => kit.kit.pads.length / PADS_PER_BANK)
 const isEmpty = computed(() => kit.filledPads === 0)
 
 const keys = useKeyChoices()
-const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['bench', 'everywhere'])])
+const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['padSettings', 'panelNext', 'kitUndo', 'kitStore', 'keys'])])
 
 function clear(): void {
   const pads = kit.editedPads.filter(index => kit.kit.pads[index]!.layers.length > 0)
@@ -72,7 +72,7 @@ function toFreeNote(): void {
   const free = nextFreeNote(kit.kit, kit.pad.note)
   const index = free === undefined ? -1 : kit.kit.pads.findIndex(pad => pad.note === free)
   if (index >= 0) kit.select(index)
-  else say(free === undefined ? 'All 128 notes are taken.' : `Note ${free} is free, and no pad has it yet: add a bank, or give it to a pad.`)
+  else say(free === undefined ? 'All 128 notes are in use.' : `Note ${free} is free, and no pad has it yet: add a bank, or give it to a pad.`)
 }
 
 function louder(step: number): void {
@@ -147,16 +147,16 @@ useCommands('bench', {
         New kit…
       </el-button>
       <el-button @click="kitsOpen = true">
-        Kits at work
+        Open kits
       </el-button>
       <el-button type="primary" :disabled="isEmpty" @click="storeOpen = true">
         Store…
       </el-button>
     </header>
     <p v-if="kit.writtenBy !== null" class="newer look" role="status">
-      Written by a newer Emporion (document version {{ kit.writtenBy }}): it can be looked at and played, not changed.
+      Written by a newer Emporion (document version {{ kit.writtenBy }}): it can be viewed and played, but not edited.
       <el-button size="small" @click="saying(kit.copyToWorkOn)">
-        Make a copy to work on
+        Make a copy
       </el-button>
     </p>
     <BankBar @go="toBank" @add="addOne" />

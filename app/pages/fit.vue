@@ -24,9 +24,9 @@ const writeOpen = ref(false)
 const readOpen = ref(false)
 useFirstFocus(table)
 
-const TITLES: Readonly<Record<FitPanel, string>> = { hear: 'Before and after', takes: 'Takes most', notes: 'Notes', told: 'Told' }
+const TITLES: Readonly<Record<FitPanel, string>> = { hear: 'Before and after', takes: 'Largest pads', notes: 'Notes', told: 'Report' }
 const keys = useKeyChoices()
-const hints = computed(() => keys.hints(['fit', 'everywhere']))
+const hints = computed(() => keys.hints(['fitPlay', 'fitSwitch', 'holdLength', 'fitPanel', 'fitWrite', 'keys']))
 
 const kits = computed(() => [
   { id: ON_BENCH, name: `On the bench: ${bench.kit.name}` },
@@ -95,7 +95,7 @@ useCommands('fit', {
 })
 
 const saidState = computed(() => {
-  if (fit.state === 'measuring') return 'Measuring what every change would cost'
+  if (fit.state === 'measuring') return 'Measuring the cost of every change'
   if (fit.state === 'planning') return 'Planning'
   if (!fit.plan) return ''
   if (fit.plan.shortfalls.length > 0) return `Cannot fit: ${fit.plan.shortfalls.map(({ meter, needed, room }) => `${METER_NAMES[meter].toLowerCase()} ${meterWords(meter, needed, fit.target)} of ${meterWords(meter, room, fit.target)}`).join(', ')}`
@@ -112,7 +112,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
       </h1>
       <div class="choice">
         <InTurn>
-          <el-select class="kits" :model-value="[...settings.fit.kits]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Kits to be fitted" @update:model-value="chooseKits">
+          <el-select class="kits" :model-value="[...settings.fit.kits]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Kits to fit" @update:model-value="chooseKits">
             <el-option v-for="kit in kits" :key="kit.id" :value="kit.id" :label="kit.name" />
           </el-select>
           <span class="quiet">for</span>
@@ -123,17 +123,17 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
       </div>
       <span class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
       <div class="spacer" />
-      <el-button v-if="isHeld" aria-label="Let go of what is held" title="Let go of what is held" @click="fit.letGo()">
-        Let go
+      <el-button v-if="isHeld" aria-label="Release all holds" title="Release all holds" @click="fit.letGo()">
+        Release holds
       </el-button>
       <el-button @click="targetsOpen = true">
         Targets…
       </el-button>
       <el-button @click="readOpen = true">
-        Read a kit…
+        Import a kit…
       </el-button>
       <el-button type="primary" @click="writeOpen = true">
-        Write…
+        Export…
       </el-button>
     </header>
     <div v-if="!fit.followsBench" class="pair" role="status">
@@ -153,12 +153,12 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
     </div>
     <FitMeters v-if="fit.plan && fit.planned" :target="fit.planned.target" :before="fit.plan.before" :after="fit.plan.after" />
     <div v-if="fit.error" class="empty">
-      <h1>This kit could not be measured</h1>
+      <h1>The kit could not be measured</h1>
       <p role="alert">
         {{ fit.error }}
       </p>
       <el-button type="primary" @click="fit.refresh()">
-        Try again
+        Retry
       </el-button>
     </div>
     <div v-else-if="!fit.plan && fit.state === 'idle'" class="empty">
@@ -168,7 +168,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
         Go to the Bench
       </el-button>
       <el-button @click="readOpen = true">
-        Read a kit…
+        Import a kit…
       </el-button>
     </div>
     <div v-else class="work">

@@ -31,7 +31,7 @@ useFirstFocus(grid)
 onMounted(() => void saying(grooves.openFirst))
 
 const keys = useKeyChoices()
-const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['grooves', 'everywhere'])])
+const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['groovePlay', 'grooveRecord', 'stepDraw', 'grooveTryOut', 'keys'])])
 
 function takeFile(event: Event): void {
   const input = event.target as HTMLInputElement
@@ -140,13 +140,13 @@ useCommands('grooves', {
         Copy
       </el-button>
       <el-button @click="chooser?.click()">
-        MIDI in…
+        Import MIDI…
       </el-button>
       <el-button @click="chartOpen = true">
         Notes…
       </el-button>
       <el-button type="primary" @click="exportOpen = true">
-        Take out…
+        Export…
       </el-button>
       <input ref="chooser" type="file" accept=".mid,.midi,audio/midi" class="visually-hidden" tabindex="-1" aria-label="MIDI files" multiple @change="takeFile">
     </header>

@@ -60,11 +60,12 @@ const columns = computed(() => {
   return settings.figuresOpen && settings.columns.length === 0 ? chosen.filter(column => !SAID_BESIDE.has(column.key)) : chosen
 })
 
-const hints = computed(() => keys.hints(['library', 'everywhere'], {
-  toPad: `to pad ${padLabel(kit.padIndex)}`,
-  ...tryOut.isOn ? { toTray: 'keep it on the pad', clear: 'go back to what was there', play: 'pause the pattern' } : {},
-  ...compare.rows.length > 0 ? { compare: `compare ${compare.rows.length} marked` } : {},
-}))
+const isEmpty = computed(() => library.loaded && library.total === 0 && !library.isFiltered)
+const hints = computed(() => {
+  if (isEmpty.value) return keys.hints(['bringIn', 'tray', 'keys'], { bringIn: 'bring in sounds' })
+  if (tryOut.isOn) return keys.hints(['next', 'toTray', 'clear', 'play', 'keys'], { toTray: 'keep on the pad', clear: 'back to the original', play: 'pause the pattern' })
+  return keys.hints(['play', 'toTray', 'toPad', 'favourite', compare.rows.length > 0 ? 'compare' : 'search', 'keys'], { toPad: `place on pad ${padLabel(kit.padIndex)}`, compare: `compare ${compare.rows.length} marked` })
+})
 
 const unreadable = computed(() => library.sources.reduce((sum, source) => sum + source.unreadable, 0))
 
@@ -206,9 +207,9 @@ onUnmounted(() => {
       </el-button>
     </header>
     <TryOutBar v-if="tryOut.isOn" @keep="keepOrTray" />
-    <div v-if="library.loaded && library.total === 0 && !library.isFiltered" class="empty">
+    <div v-if="isEmpty" class="empty">
       <template v-if="jobs.active.length > 0">
-        <h1>The first sounds are on their way</h1>
+        <h1>Reading the first sounds</h1>
         <p>They appear here as they are read.</p>
       </template>
       <template v-else>
@@ -226,16 +227,16 @@ onUnmounted(() => {
           Columns…
         </el-button>
         <el-button size="small" @click="openMarks">
-          Set by hand…
+          Edit details…
         </el-button>
         <el-button size="small" @click="toTray">
-          Put {{ counted(library.chosenCount, 'sound') }} on the tray
+          Add {{ counted(library.chosenCount, 'sound') }} to the tray
         </el-button>
       </div>
       <div class="work">
         <FacetPanel v-if="settings.filtersOpen" />
         <div v-if="library.loaded && library.total === 0" class="empty over">
-          <h1>No sound is found by this</h1>
+          <h1>No sounds found</h1>
           <p>Words are looked for at the beginning of words in names, folders, tags and notes; what is hidden is counted above.</p>
           <el-button @click="library.clearFilters()">
             Show every sound

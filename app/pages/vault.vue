@@ -32,7 +32,7 @@ const columns: readonly LedgerColumn[] = [
 
 const PAGE = 16
 const keys = useKeyChoices()
-const hints = computed(() => keys.hints(['vault', 'everywhere']))
+const hints = computed(() => keys.hints(['presetPlay', 'presetOpen', 'presetFind', 'presetRename', 'presetExport', 'keys']))
 
 const presets = computed(() => vault.vault?.presets ?? [])
 const { words, sortedBy, isDescending, cursor, found, atCursor: preset, moveTo, moveToId, sortBy } = usePresetList(() => presets.value)
@@ -72,7 +72,7 @@ async function duplicate(): Promise<void> {
 async function remove(): Promise<void> {
   const chosen = preset.value
   if (!chosen) return
-  const sure = await ElMessageBox.confirm('It stays in the bin until that is emptied.', `Move "${chosen.name}" to the bin?`, { confirmButtonText: `Move ${counted(chosen.revisions, 'revision')} to the bin`, cancelButtonText: 'Keep it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm('It stays in the bin until that is emptied.', `Move "${chosen.name}" to the bin?`, { confirmButtonText: `Move ${counted(chosen.revisions, 'revision')} to the bin`, cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (sure) await saying(() => vault.remove(chosen.id))
 }
 
@@ -186,7 +186,7 @@ watch([() => route.query.preset, presets], ([wanted]) => {
       <h1>Nothing stored yet</h1>
       <p>Store a kit from the Bench: it comes here with its own copies of its samples, and plays even when the sources are gone. Or import a kit package.</p>
       <el-button type="primary" @click="navigateTo('/bench')">
-        Go to the Bench (pad {{ padLabel(kit.padIndex) }} is at hand)
+        Go to the Bench (current pad: {{ padLabel(kit.padIndex) }})
       </el-button>
       <el-button @click="chooser?.click()">
         Import a kit package…
@@ -195,7 +195,7 @@ watch([() => route.query.preset, presets], ([wanted]) => {
     <div v-else-if="vault.vault" class="work">
       <div class="list">
         <div class="find">
-          <el-input ref="finder" v-model="words" size="small" clearable placeholder="Words of its name" aria-label="Find presets" class="words" @keydown.enter.prevent="leaveFinder" @keydown.down.prevent="leaveFinder" @keydown.esc.prevent="leaveFinder" />
+          <el-input ref="finder" v-model="words" size="small" clearable placeholder="Words of the name" aria-label="Find presets" class="words" @keydown.enter.prevent="leaveFinder" @keydown.down.prevent="leaveFinder" @keydown.esc.prevent="leaveFinder" />
           <span v-if="found.length < presets.length" class="quiet"><span class="figure">{{ whole(found.length) }}</span> of <span class="figure">{{ whole(presets.length) }}</span> presets are found.</span>
           <el-button v-if="found.length < presets.length" size="small" text @click="words = ''">
             Show all

@@ -16,7 +16,7 @@ const MOST_REMEMBERED = 100
 
 /** A pad of one of the kits that are heard. */
 export interface PadPlace {
-  /** Null for the kit that is heard in place of the current one: it is only listened to. */
+  /** Null for the kit that is previewed instead of the current one: it is only listened to. */
   readonly kitId: string | null
   readonly padIndex: number
 }
@@ -27,7 +27,7 @@ export const useCompany = defineStore('company', () => {
   const fetched = shallowRef<readonly KitView[]>([])
   /** Who plays along with each kit. */
   const byKit = useLocalStorage<Record<string, string[]>>('emporion-company-of', {})
-  /** Another kit that is heard in place of the current one. */
+  /** Another kit that is previewed instead of the current one. */
   const instead = shallowRef<{ readonly kit: Kit, readonly id: string }>()
   let saving: Promise<unknown> = Promise.resolve()
 

@@ -314,7 +314,7 @@ describe('hearing a plan', () => {
     expect(server.heard).toBe(2)
   })
 
-  it('begins anew when it is to be played again and again', async () => {
+  it('begins anew when it is to be played in a loop', async () => {
     await opened()
     const hearing = useFitHearing()
     await hearing.toggle('kit')

@@ -37,7 +37,7 @@ export const useGrooves = defineStore('grooves', () => {
   const chosen = shallowRef<ReadonlySet<Hit>>(new Set())
   /** Where the next step is drawn: the pad at hand is its row. */
   const cursorTick = ref(0)
-  /** Bars that are played again and again; null for all. */
+  /** Bars that are played in a loop; null for all. */
   const region = shallowRef<BarRange | null>(null)
   const clip = shallowRef<CopiedHits>()
   /** Pads that were chosen for parts, by pattern and kit. */

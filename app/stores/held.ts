@@ -21,7 +21,7 @@ export const useHeld = defineStore('held', () => {
   const lit = shallowReactive(new Set<number>())
   const isOn = computed(() => rows.value.length > 0)
 
-  /** Takes the last sounds under the fingers, or lets them go. */
+  /** Takes the last sounds under the fingers, or releases all. */
   function toggle(): void {
     if (isOn.value) return letGo()
     player.stop()

@@ -56,7 +56,7 @@ export function flushHistories(): void {
 
 if (typeof window !== 'undefined' && typeof indexedDB !== 'undefined') window.addEventListener('pagehide', flushHistories)
 
-/** What was written at the last moment; it is read once. */
+/** Exported files at the last moment; it is read once. */
 function lastWords<T, D>(key: string): Kept<T, D> | undefined {
   const text = localStorage.getItem(LAST_WORDS + key)
   if (text === null) return undefined

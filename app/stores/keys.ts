@@ -1,7 +1,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { chordLabel, clashes, COMMANDS, commandsOf, type Command, type CommandPlace } from '../keys/commands'
+import { chordLabel, clashes, COMMANDS, type Command, type CommandPlace } from '../keys/commands'
 import type { KeyHint } from '../composables/useKeys'
 
 /** Which keys call what: as they came, or as this person chose. */
@@ -31,10 +31,9 @@ export const useKeyChoices = defineStore('keys', () => {
 
   const isChanged = (command: Command) => chosen.value[command.id] !== undefined
 
-  /** What the foot line prints of some places; `said` replaces the words of a command. */
-  function hints(places: readonly CommandPlace[], said: Readonly<Record<string, string>> = {}): KeyHint[] {
-    return places.flatMap(place => commandsOf(place)).filter(command => command.isPrinted)
-      .map(command => ({ keys: [chordLabel(keysOf(command)[0]!)], does: said[command.id] ?? command.does }))
+  /** What the foot line shows of some commands, by their ids; `words` replaces what a command is called. */
+  function hints(ids: readonly string[], words: Readonly<Record<string, string>> = {}): KeyHint[] {
+    return ids.flatMap(id => COMMANDS.find(command => command.id === id) ?? []).map(command => ({ keys: [chordLabel(keysOf(command)[0]!)], does: words[command.id] ?? command.does }))
   }
 
   /** The key that calls a command, as it is printed; undefined for one that is not there. */

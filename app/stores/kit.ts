@@ -159,7 +159,7 @@ export const useKit = defineStore('kit', () => {
       return false
     }
     if (writtenBy.value !== null) {
-      sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy to work on.`))
+      sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy.`))
       return false
     }
     show(record(history.value, change(kit.value), label, gesture))
@@ -234,7 +234,7 @@ export const useKit = defineStore('kit', () => {
     take(copy, startHistory(copy.kit))
     select(before)
     sayError(new Error(elsewhere === 'changed'
-      ? `"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Kits at work".`
+      ? `"${state.name}" was changed in another tab at the same time. Your version is kept here as "${copy.kit.name}"; the other one is under "Open kits".`
       : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new kit of that name.`))
   }
 

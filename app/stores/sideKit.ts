@@ -14,7 +14,7 @@ import { newest } from './newest'
 /** A kit at work or a stored preset, by what it is opened with. */
 export type SideSource = { readonly type: 'kit', readonly id: string } | { readonly type: 'preset', readonly id: string }
 
-/** Where pads are copied to: where nothing is replaced, or from the current pad on whatever lies there. */
+/** Copy to: where nothing is replaced, or from the current pad on whatever lies there. */
 export type CopyPlace = 'free' | 'over'
 
 /** The first pad from one on at which so many in a row are empty; the one itself where there are none. */

@@ -13,7 +13,7 @@ const told: unknown[] = []
 let gate: Promise<void> | undefined
 let onTray: ((event: object) => void) | undefined
 
-/** Holds back all answers; gives what lets them go. */
+/** Holds back all answers; gives what releases all. */
 function hold(): () => void {
   let letGo: () => void = () => undefined
   gate = new Promise(resolve => letGo = resolve)

@@ -147,7 +147,7 @@ export function refuseShortfalls(name: string, plan: FitPlan, target: Target): v
   if (plan.shortfalls.length === 0) return
   throw new EmporionError('limit', {
     what: `"${name}" cannot be made to fit ${target.name}. ${plan.shortfalls.map(shortfall => shortfallWords(shortfall, target)).join(' ')}`,
-    kept: 'Nothing was written.', next: 'Let go of what is held, leave out some pads, or choose a larger target.',
+    kept: 'Nothing was written.', next: 'Release some holds, leave out some pads, or choose a larger target.',
   })
 }
 

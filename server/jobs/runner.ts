@@ -221,10 +221,10 @@ export class JobRunner {
     }
     const workerData: JobWorkerData = { config: this.config, address: this.address }
     const thread: Thread = { worker: new Worker(join(this.config.workersDir, 'job.worker.mjs'), { workerData }), listen: () => undefined, ended: () => undefined }
-    let reason = 'The thread that did this ended without a word. What was finished is kept. Try again.'
+    let reason = 'The thread that did this ended without a word. What was finished is kept. Retry.'
     thread.worker.on('message', (message: JobMessage) => thread.listen(message))
     thread.worker.on('error', (thrown) => {
-      reason = `The thread that did this ended with an error: ${reasonOf(thrown)}. What was finished is kept. Try again.`
+      reason = `The thread that did this ended with an error: ${reasonOf(thrown)}. What was finished is kept. Retry.`
     })
     thread.worker.on('exit', () => {
       if (this.kept?.thread === thread) this.kept = undefined

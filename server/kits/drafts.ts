@@ -34,7 +34,7 @@ export interface ListedKit {
   readonly updatedAt: string
 }
 
-/** Kits at work, the one edited last first. */
+/** Open kits, the one edited last first. */
 export async function listKits(db: Database): Promise<ListedKit[]> {
   const rows = await db.select({
     id: kits.id,

@@ -21,7 +21,7 @@ async function search(page: Page, text: string): Promise<void> {
   await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'false')
 }
 
-test('from a hit, from a click, one hit only, again and again, backwards, and as another note', async ({ page, studio }) => {
+test('from a hit, from a click, one hit only, Loop, backwards, and as another note', async ({ page, studio }) => {
   // Three beeps of 60 ms in three seconds, the last one long.
   const file = new Float32Array(44_100 * 3)
   for (const [at, length] of [[0, 2646], [44_100, 2646], [88_200, 35_000]] as const) file.set(sine(330, 44_100, length, 0.5).map((value, i) => value * Math.min(1, (length - i) / 400)), at)
@@ -122,7 +122,7 @@ testHarbour('compare: marked sounds side by side, switched in place, blind until
   await expect(page.getByRole('listbox', { name: 'Sounds on the tray' })).toContainText(chosen)
 })
 
-testHarbour('the last sounds are held under the fingers: several keys sound together, Escape lets them go', async ({ page, studio }) => {
+testHarbour('the last sounds are held under the fingers: several keys sound together, Escape releases all', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(rows(page).first()).toBeVisible()
   for (let i = 0; i < 20; i++) {
@@ -130,7 +130,7 @@ testHarbour('the last sounds are held under the fingers: several keys sound toge
     await page.waitForTimeout(40)
   }
   await page.keyboard.press('h')
-  const held = page.getByRole('region', { name: 'Held under the fingers' })
+  const held = page.getByRole('region', { name: 'Held sounds' })
   await expect(held.getByRole('listitem')).toHaveCount(16)
   await expectSilence(page)
   await page.keyboard.down('a')
@@ -167,11 +167,11 @@ testHarbour('trays: named, ordered, noted, to pads by kind, to a new kit, to a f
   await expect(tray.getByRole('option').first()).toContainText('HBR_BD_001 · for the chorus')
 
   const menu = async (entry: string) => {
-    await page.getByRole('button', { name: 'What to do with this tray' }).click()
+    await page.getByRole('button', { name: 'Tray menu' }).click()
     await page.getByRole('menuitem', { name: entry }).click()
   }
-  await menu('Put all on free pads by kind')
-  const pads = page.getByRole('group', { name: 'Pads of the bank at hand' })
+  await menu('Place all on free pads by kind')
+  const pads = page.getByRole('group', { name: 'Pads of the current bank' })
   await expect(pads.getByRole('button', { name: /^Pad A1, 36 .*HBR_BD_001/ })).toBeVisible()
   await expect(pads.getByRole('button', { name: /^Pad A3, 38 .*HBR_SD_001/ })).toBeVisible()
   await expect(pads.getByRole('button', { name: /^Pad A4, 39 .*HBR_CP_001/ })).toBeVisible()
@@ -185,7 +185,7 @@ testHarbour('trays: named, ordered, noted, to pads by kind, to a new kit, to a f
   await expect(tray.getByRole('option')).toHaveCount(3)
 
   put(studio.samples, 'Copies here/x.txt', '')
-  await menu('Copy them into a folder…')
+  await menu('Copy to a folder…')
   const path = page.getByRole('textbox', { name: 'Path of the folder' })
   await expect(path).not.toHaveValue('')
   await path.fill(join(studio.samples, 'Copies here'))
@@ -193,7 +193,7 @@ testHarbour('trays: named, ordered, noted, to pads by kind, to a new kit, to a f
   await expect(page.getByText(/3 sounds copied into/)).toBeVisible()
   expect(readdirSync(join(studio.samples, 'Copies here')).sort()).toEqual(['001 HBR_BD_001.WAV', '002 HBR_SD_001.WAV', '003 HBR_CP_001.WAV', 'x.txt'])
 
-  await menu('Make a new kit of them')
+  await menu('Create a kit from them')
   await expect(page.getByRole('grid', { name: 'Kit sheet' })).toContainText('HBR_BD_001')
 })
 

@@ -49,7 +49,7 @@ testDemo('a stranger finds a short dark kick that is not clipped nor from the lo
   await expect(tryOut).toBeHidden()
   await expect(page.getByText(/is kept on pad A1/)).toBeVisible()
   await expect(page.getByRole('link', { name: /Bench/ })).toContainText('1')
-  const kept = page.getByRole('group', { name: 'Pads of the bank at hand' }).getByRole('button', { name: /^Pad A1,/ })
+  const kept = page.getByRole('group', { name: 'Pads of the current bank' }).getByRole('button', { name: /^Pad A1,/ })
   const name = await kept.locator('.pad-name').textContent()
 
   await page.keyboard.press('v')
@@ -95,7 +95,7 @@ testFerry('the line completes, makes tokens, points at what it does not understa
   await expect(summary(page)).toContainText('sounds')
   await page.keyboard.press('/')
   await page.keyboard.type('kind=cra')
-  await expect(page.getByRole('listbox', { name: 'What it could become' })).toContainText('kind=cymbal.crash')
+  await expect(page.getByRole('listbox', { name: 'Suggestions' })).toContainText('kind=cymbal.crash')
   await page.keyboard.press('Tab')
   await expect(tokens(page)).toHaveText(['kind=cymbal.crash'])
   // On the way "kind=cra" found nothing.
@@ -146,7 +146,7 @@ testQuay('a search is kept under a name with its live count, and what is searche
   await expect.poll(() => countOf(page)).toBe(toms)
   await page.keyboard.press('Escape')
   await page.keyboard.press('/')
-  const offers = page.getByRole('listbox', { name: 'What it could become' })
+  const offers = page.getByRole('listbox', { name: 'Suggestions' })
   await expect(offers).toContainText('Every tom')
   await expect(offers.getByRole('option', { name: /Every tom/ })).toContainText(String(toms))
   await offers.getByRole('option', { name: /Every tom/ }).click()
@@ -163,7 +163,7 @@ testQuay('Escape hides the offers until something is typed, Enter on a kept sear
   await expect(page.getByText('The search "Every tom" is kept.')).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(tokens(page)).toHaveCount(0)
-  const offers = page.getByRole('listbox', { name: 'What it could become' })
+  const offers = page.getByRole('listbox', { name: 'Suggestions' })
 
   await page.keyboard.press('/')
   await expect(offers).toBeVisible()
@@ -200,7 +200,7 @@ testDemo('what is offered, and what is wrong with a search, lies over the list',
   await page.keyboard.press('/')
   await page.keyboard.type('kind=hat')
   // A click waits until nothing else lies where it goes.
-  await page.getByRole('listbox', { name: 'What it could become' }).getByRole('option', { name: /hat\.pedal/ }).click()
+  await page.getByRole('listbox', { name: 'Suggestions' }).getByRole('option', { name: /hat\.pedal/ }).click()
   await expect(tokens(page)).toHaveText(['kind=hat.pedal'])
   await page.keyboard.type('folders=')
   await page.keyboard.press('Enter')
@@ -322,7 +322,7 @@ testHarbour('sounds set aside leave the list and come back; columns are sorted b
   await dialog.getByRole('button', { name: 'Done' }).click()
   await expect(dialog).toBeHidden()
   const titles = page.getByRole('grid', { name: 'Sounds' }).locator('.title-cell')
-  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Sounds for', /Loudness/, 'Pitch', 'Bright'])
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Duration (audible)', /Loudness/, 'Pitch', 'Bright'])
   const edge = titles.filter({ hasText: 'Name' })
   const before = (await edge.boundingBox())!
   await page.mouse.move(before.x + before.width - 3, before.y + 12)
@@ -331,5 +331,5 @@ testHarbour('sounds set aside leave the list and come back; columns are sorted b
   await page.mouse.up()
   await expect.poll(async () => Math.round((await edge.boundingBox())!.width - before.width)).toBeGreaterThan(50)
   await page.reload()
-  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Sounds for', /Loudness/, 'Pitch', 'Bright'])
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Duration (audible)', /Loudness/, 'Pitch', 'Bright'])
 })

@@ -152,7 +152,7 @@ test('a bar is played in, quantized, tried with thirty candidates, moved under a
   await tab(page, 'Kits').click()
   const kits = page.getByRole('grid', { name: 'Kits and presets' })
   await kits.getByText('Other quay').click()
-  await expect(page.getByText('"Other quay" is heard in place of "Quay".')).toBeVisible()
+  await expect(page.getByText('"Other quay" is previewed instead of "Quay".')).toBeVisible()
   await expect(transport(page).getByRole('button', { name: 'Stop the pattern' })).toBeVisible()
   await page.keyboard.press('Tab')
   await page.getByRole('button', { name: 'Take it' }).click()
@@ -161,10 +161,10 @@ test('a bar is played in, quantized, tried with thirty candidates, moved under a
 
   // Taken out: a MIDI file, a loop and stems, and the files are measured.
   await transport(page).getByRole('button', { name: 'Stop the pattern' }).click()
-  await page.getByRole('button', { name: 'Take out…' }).click()
-  const dialog = page.getByRole('dialog', { name: 'Take it out' })
+  await page.getByRole('button', { name: 'Export…' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Export' })
   await dialog.getByText('MIDI file', { exact: true }).click()
-  const [midiFile] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Write the MIDI file' }).click()])
+  const [midiFile] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Export MIDI file' }).click()])
   expect(midiFile.suggestedFilename()).toBe('New pattern.mid')
   const midi = parseMidi(await bytesOf(midiFile))
   expect(midi.header).toMatchObject({ format: 1, ticksPerBeat: 960 })
@@ -179,7 +179,7 @@ test('a bar is played in, quantized, tried with thirty candidates, moved under a
   expect(left!.length).toBe(Math.round(48_000 * 8 * 60 / 110))
   expect(left!.reduce((most, value) => Math.max(most, value), 0) / 2 ** 23).toBeGreaterThan(0.01)
 
-  await choice(dialog, 'What is bounced').click()
+  await choice(dialog, 'Files to bounce').click()
   await page.getByRole('option', { name: 'stems, one for each pad' }).click()
   const [stems] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Bounce 2 files' }).click()])
   expect(stems.suggestedFilename()).toBe('stems.zip')
@@ -271,7 +271,7 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   const written = patternFromSteps(SHIPPED_PATTERNS.find(pattern => pattern.name === 'Rope walk')!)
   const file = { name: 'rope.mid', mimeType: 'audio/midi', buffer: Buffer.from(midiFromPattern(written, { format: 1, notes: { by: 'parts' } }).bytes) }
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles(file)
-  const dialog = page.getByRole('dialog', { name: 'From rope.mid' })
+  const dialog = page.getByRole('dialog', { name: 'Import rope.mid' })
   await expect(dialog).toContainText('88 BPM')
   await dialog.getByRole('button', { name: 'Import pattern' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('rope')

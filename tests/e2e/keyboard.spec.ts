@@ -81,7 +81,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
     await expect(pad('HBR_SD_001')).toBeVisible()
     await keys.press('t')
     await keys.press('Shift+Enter')
-    await expect(page.getByRole('radio', { name: 'In order, on notes that follow one another' })).toBeFocused()
+    await expect(page.getByRole('radio', { name: 'In order, on consecutive notes' })).toBeFocused()
     await keys.press('Enter')
     await expect(page.getByRole('dialog')).toBeHidden()
     await expect(pad('HBR_BD_003')).toContainText('A4')
@@ -110,7 +110,7 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
   await test.step('the draft survives a killed server and a reloaded page', async () => {
     await studio.server.stop('SIGKILL')
     await keys.press('Alt+ArrowDown')
-    await expect(page.getByText('Not saved yet: waits for the server')).toBeVisible()
+    await expect(page.getByText('Not saved: waiting for the server')).toBeVisible()
     await studio.restart()
     await expect(page.getByText(/^Saved \d/)).toBeVisible()
     await page.reload()

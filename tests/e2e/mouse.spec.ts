@@ -6,7 +6,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
   const row = (name: string) => page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row').filter({ hasText: name })
   const padRow = (name: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row').filter({ hasText: name })
   const padAt = (label: string) => page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row', { name: new RegExp(`^${label} `) })
-  const mapPad = (label: string) => page.getByRole('group', { name: 'Pads of the bank at hand' }).getByRole('button', { name: new RegExp(`^Pad ${label},`) })
+  const mapPad = (label: string) => page.getByRole('group', { name: 'Pads of the current bank' }).getByRole('button', { name: new RegExp(`^Pad ${label},`) })
 
   await test.step('bring in one pack by going through folders', async () => {
     await button('Bring in…').click()
@@ -55,7 +55,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
   })
 
   await test.step('set gain, choke, reverse and trim; undo', async () => {
-    const inspector = page.getByRole('region', { name: 'Settings of the pad at hand' })
+    const inspector = page.getByRole('region', { name: 'Settings of the current pad' })
     await inspector.getByRole('spinbutton', { name: 'Gain, dB' }).click()
     await page.mouse.wheel(0, 100)
     await expect(padAt('A3')).toContainText('-0.5')
@@ -83,19 +83,19 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
     await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Quay rims')
     await button('Copy 5 samples into the vault').click()
     await expect(page.getByRole('dialog')).toContainText('revision 1, is in the vault')
-    await button('Back to the bench').click()
+    await button('Close').click()
     await button('New kit…').click()
-    await button('Begin an empty kit').click()
+    await button('Create empty kit').click()
     await expect(padAt('A3')).toContainText('empty')
     await page.getByRole('listbox', { name: 'Sounds on the tray' }).getByRole('option').first().dblclick()
     await button('Store…').click()
     await page.getByRole('textbox', { name: 'Name of the preset' }).fill('quay RIMS')
     await expect(page.getByRole('alert')).toContainText('There is a preset named "Quay rims" already.')
     await expect(button('Copy 1 sample into the vault')).toBeDisabled()
-    await button('Make this its revision 2').click()
+    await button('Store as revision 2').click()
     await button('Copy 1 sample into the vault').click()
     await expect(page.getByRole('dialog')).toContainText('Quay rims, revision 2')
-    await button('Show it in the vault').click()
+    await button('Show in the vault').click()
   })
 
   await test.step('hear, rename, open an earlier revision, delete and put back', async () => {

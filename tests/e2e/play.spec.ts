@@ -79,7 +79,7 @@ test('a one-shot goes on when its key is let go, Escape silences everything, a c
   await sheet.getByRole('row', { name: /^A1 / }).click()
   await sheet.getByRole('row', { name: /^A3 / }).click({ modifiers: ['Shift'] })
   await expect(page.getByRole('heading', { name: '3 pads at once' })).toBeVisible()
-  const inspector = page.getByRole('region', { name: 'Settings of the pad at hand' })
+  const inspector = page.getByRole('region', { name: 'Settings of the current pad' })
   await choice(inspector, 'Choke group').click()
   await page.getByRole('option', { name: 'group 1', exact: true }).click()
   for (const pad of ['A1', 'A2', 'A3']) await expect(cell(sheet.getByRole('row', { name: new RegExp(`^${pad} `) }), 'Cut')).toHaveText('1')

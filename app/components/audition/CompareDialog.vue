@@ -91,7 +91,7 @@ type Figure = readonly [title: string, of: (row: SoundRow) => string, value: (ro
 const FIGURES: readonly Figure[] = [
   ['Kind', row => row.kind ? kindLabel(row.kind) : 'not known', row => row.kind],
   ['Length', row => seconds(row.lengthSeconds), row => row.lengthSeconds],
-  ['Sounds for', row => row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds), row => row.effectiveSeconds],
+  ['Duration (audible)', row => row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds), row => row.effectiveSeconds],
   ['Loudness', row => lufs(row.hitLufs), row => row.hitLufs],
   ['True peak', row => row.truePeakDb === null ? '–' : `${row.truePeakDb.toFixed(1)} dBTP`, row => row.truePeakDb],
   ['Brightness', row => String(row.brightness ?? '–'), row => row.brightness],
@@ -102,7 +102,7 @@ const FIGURES: readonly Figure[] = [
 ]
 
 /** How far apart two figures must lie to be marked: what is heard as another. */
-const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Sounds for': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
+const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Duration (audible)': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
 
 /** True where a sound's figure stands apart from the one at hand; what is not known of either does not. */
 function differs([title, , value]: Figure, row: SoundRow): boolean {
@@ -113,14 +113,14 @@ function differs([title, , value]: Figure, row: SoundRow): boolean {
 }
 
 const nameOf = (row: SoundRow, index: number) => compare.isBlind ? `Sound ${index + 1}` : row.name
-const hints = computed(() => [{ keys: ['1', '8'], does: 'switch to it' }, ...keys.hints(['compare'])])
+const hints = computed(() => [{ keys: ['1', '8'], does: 'switch to it' }, ...keys.hints(['comparePlay', 'compareBlind', 'compareChoose', 'compareDrop'])])
 </script>
 
 <template>
   <el-dialog v-model="compare.isOpen" :title="`Compare ${counted(compare.rows.length, 'sound')}`" width="96%" top="4vh" append-to-body @closed="closed">
     <div class="sheet" tabindex="0" aria-label="Sounds that are compared" @keydown="onKey">
       <div class="columns" :style="{ gridTemplateColumns: `110px repeat(${compare.rows.length}, minmax(0, 1fr))` }">
-        <span class="quiet">At one level{{ settings.matchLevels ? '' : ': off, each as it is' }}</span>
+        <span class="quiet">{{ settings.matchLevels ? 'Levels matched' : 'Levels not matched' }}</span>
         <button v-for="(row, i) in compare.rows" :key="row.hash" type="button" class="name" :class="{ 'at-hand': i === compare.cursor }" :aria-pressed="i === compare.cursor" @click="show(i, $event.timeStamp)">
           <kbd>{{ i + 1 }}</kbd> <span class="cut" :title="nameOf(row, i)">{{ nameOf(row, i) }}</span>
         </button>
@@ -143,7 +143,7 @@ const hints = computed(() => [{ keys: ['1', '8'], does: 'switch to it' }, ...key
     </div>
     <template #footer>
       <el-button @click="compare.clear()">
-        Take all marks off
+        Clear marks
       </el-button>
       <el-button @click="compare.isBlind ? (compare.isBlind = false) : compare.goBlind()">
         {{ compare.isBlind ? 'Show the names' : 'Hide the names and mix the order' }}

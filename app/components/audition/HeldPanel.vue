@@ -7,11 +7,11 @@ const held = useHeld()
 </script>
 
 <template>
-  <section class="held" aria-label="Held under the fingers">
+  <section class="held" aria-label="Held sounds">
     <p>
-      <strong>Held under the fingers</strong> <span class="quiet">Shift is harder · notes from 36 on play them as well · <kbd>Esc</kbd> lets them go</span>
+      <strong>Held sounds</strong> <span class="quiet">Shift is harder · notes from 36 on play them as well · <kbd>Esc</kbd> releases all</span>
       <el-button size="small" @click="held.letGo()">
-        Let them go
+        Release all
       </el-button>
     </p>
     <ol>

@@ -30,7 +30,7 @@ const had = computed(() => tryOut.pad?.layers[0]?.sound.name)
     <span class="spacer" />
     <span class="quiet">{{ tryOut.ridesGroove ? `in ${grooves.pattern.name}` : tryOut.backing ? `with ${tryOut.backing.name}` : 'with the kit' }}</span>
     <template v-if="tryOut.ridesGroove" />
-    <el-button v-else-if="!tryOut.backing" size="small" :disabled="!library.atCursor" title="The sound at the cursor goes along, in its own tempo" @click="tryOut.setBacking(library.atCursor)">
+    <el-button v-else-if="!tryOut.backing" size="small" :disabled="!library.atCursor" title="Play the selected sound along, at its own tempo" @click="tryOut.setBacking(library.atCursor)">
       With this loop instead
     </el-button>
     <el-button v-else size="small" @click="tryOut.setBacking(undefined)">

@@ -25,7 +25,7 @@ const letter = (bank: number) => String.fromCharCode(65 + bank)
 
 const midi = computed(() => {
   if (midiInputs.value.length > 0) return `MIDI: ${midiInputs.value.join(', ')}`
-  return { on: 'No MIDI input', off: 'MIDI opens', refused: 'MIDI not allowed', absent: 'No MIDI here' }[midiState.value]
+  return { on: 'No MIDI input: connect one', off: 'Opening MIDI', refused: 'Allow MIDI in the site settings', absent: 'No MIDI in this browser' }[midiState.value]
 })
 
 const NO_TARGET = 'none'
@@ -48,7 +48,7 @@ function setTarget(id: string): void {
       Remove bank {{ letter(banks - 1) }} if empty
     </el-button>
     <InTurn>
-      <el-select size="small" class="target" :model-value="target" aria-label="What the kit is made for" @update:model-value="setTarget">
+      <el-select size="small" class="target" :model-value="target" aria-label="Target of the kit" @update:model-value="setTarget">
         <el-option :value="NO_TARGET" label="No target" />
         <el-option v-for="one in targets.all" :key="one.id" :value="one.id" :label="one.name" />
       </el-select>
@@ -57,7 +57,7 @@ function setTarget(id: string): void {
     <template v-if="missing">
       <span class="lost cut">{{ missing }}</span>
       <el-button size="small" @click="saying(standIns.open)">
-        Other sounds for {{ kit.missingSounds.length === 1 ? 'it' : 'them' }}…
+        Replace {{ kit.missingSounds.length === 1 ? 'it' : 'them' }}…
       </el-button>
     </template>
     <span class="quiet cut">{{ midi }}</span>

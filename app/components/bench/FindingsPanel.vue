@@ -18,7 +18,7 @@ function mend(finding: Finding): void {
 
 /** One after the other, since a mend may mend more than one. */
 function mendAll(): void {
-  kit.edit(`Mend ${counted(mendable.value.length, 'finding')}`, (state) => {
+  kit.edit(`Fix ${counted(mendable.value.length, 'finding')}`, (state) => {
     let now = state
     for (const { mend: one } of mendable.value) if (one) now = one.edit(now)
     return now
@@ -34,9 +34,9 @@ function mendAll(): void {
     <template v-else>
       <div class="tools">
         <el-button size="small" :disabled="mendable.length === 0" @click="mendAll">
-          Mend all {{ mendable.length }}
+          Fix all {{ mendable.length }}
         </el-button>
-        <span class="quiet">One undo takes them all back.</span>
+        <span class="quiet">One undo reverts them all.</span>
       </div>
       <ul>
         <li v-for="(finding, i) in findings" :key="i">
@@ -47,7 +47,7 @@ function mendAll(): void {
             {{ finding.mend.label }}
           </el-button>
           <el-button v-else-if="finding.cause === 'missing sample'" size="small" @click="saying(standIns.open)">
-            Another sound for it…
+            Replace sound…
           </el-button>
         </li>
       </ul>

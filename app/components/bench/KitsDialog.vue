@@ -4,7 +4,7 @@ import { counted, moment, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 
-/** Kits at work: every one that was begun and not put away. */
+/** Open kits: every one that was begun and not put away. */
 const open = defineModel<boolean>({ required: true })
 
 const kit = useKit()
@@ -27,7 +27,7 @@ async function choose(id: string): Promise<void> {
 }
 
 async function remove(id: string, name: string): Promise<void> {
-  const sure = await ElMessageBox.confirm('What is stored of it in the vault stays there.', `Put "${name}" away for good?`, { confirmButtonText: 'Delete this kit at work', cancelButtonText: 'Keep it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm('Presets stored from it stay in the vault.', `Delete "${name}"?`, { confirmButtonText: 'Delete this kit', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (!sure) return
   await saying(() => kit.remove(id))
   await load()
@@ -35,18 +35,18 @@ async function remove(id: string, name: string): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Kits at work" width="560" append-to-body>
-    <el-input v-if="kits.length > 8" v-model="words" clearable placeholder="Words of its name" aria-label="Find kits at work" />
+  <el-dialog v-model="open" title="Open kits" width="560" append-to-body>
+    <el-input v-if="kits.length > 8" v-model="words" clearable placeholder="Words of the name" aria-label="Find open kits" />
     <div v-for="one in found.slice(0, MOST_SHOWN)" :key="one.id" class="kit">
       <button type="button" class="choose" @click="choose(one.id)">
-        <strong class="cut">{{ one.label }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · at hand</template></span>
+        <strong class="cut">{{ one.label }}</strong><span class="quiet">{{ counted(one.pads, 'pad') }} · {{ moment(one.updatedAt) }}<template v-if="one.id === kit.id"> · current</template></span>
       </button>
       <el-button size="small" :aria-label="`Delete ${one.label}`" @click="remove(one.id, one.label)">
         Delete…
       </el-button>
     </div>
     <p v-if="found.length > MOST_SHOWN || found.length < kits.length" class="quiet">
-      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(kits.length) }} kits at work are shown, the one edited last first.
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(kits.length) }} open kits shown, most recently edited first.
     </p>
   </el-dialog>
 </template>

@@ -91,7 +91,7 @@ function rowKey(index: number, event: KeyboardEvent): void {
 }
 
 function remove(index: number): void {
-  edit('Take a layer off', state => removeLayer(state, kit.padIndex, index))
+  edit('Remove layer', state => removeLayer(state, kit.padIndex, index))
   layerIndex.value = Math.max(0, Math.min(layerIndex.value, kit.pad.layers.length - 1))
 }
 
@@ -145,9 +145,9 @@ const told = computed(() => {
         Split evenly
       </el-button>
       <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Crossfade', state => splitEvenly(state, kit.padIndex, overlap))">
-        Overlap and fade over
+        Overlap and crossfade
       </el-button>
-      <el-input-number v-model="overlap" size="small" :min="1" :max="60" :controls="false" aria-label="Velocities to fade over" class="overlap" />
+      <el-input-number v-model="overlap" size="small" :min="1" :max="60" :controls="false" aria-label="Velocities to crossfade" class="overlap" />
       <el-button size="small" :disabled="kit.pad.layers.length < 2 || isAlternating" @click="edit('Turns', state => takeTurns(state, kit.padIndex))">
         In turn
       </el-button>
@@ -159,7 +159,7 @@ const told = computed(() => {
       </el-button>
       <label class="choice"><el-switch size="small" :model-value="isAlternating" aria-label="Alternates: a value chooses one" @update:model-value="alternate(Boolean($event))" /> Alternates</label>
       <template v-if="isAlternating">
-        <el-slider class="value" size="small" :model-value="kit.pad.alternate ?? 0" :min="0" :max="127" aria-label="Value that chooses" @update:model-value="edit('Chosen alternate', state => setAlternate(state, kit.padIndex, Number($event)), 'alternate')" />
+        <el-slider class="value" size="small" :model-value="kit.pad.alternate ?? 0" :min="0" :max="127" aria-label="Alternate selector" @update:model-value="edit('Chosen alternate', state => setAlternate(state, kit.padIndex, Number($event)), 'alternate')" />
         <span class="figure">{{ kit.pad.alternate }}</span>
         <el-button size="small" @click="learn">
           {{ learningController === kit.padIndex ? 'Cancel learning' : kit.pad.alternateController === null ? 'Learn MIDI controller' : `Controller ${kit.pad.alternateController}` }}
@@ -171,9 +171,9 @@ const told = computed(() => {
       <span class="look told" role="status">{{ told }}</span>
     </div>
     <p v-if="kit.pad.layers.length === 0" class="quiet empty">
-      No layer yet. Drop sounds here to put them on {{ padLabel(kit.padIndex) }} one over the other.
+      No layer yet. Drop sounds here to stack them on {{ padLabel(kit.padIndex) }}.
     </p>
-    <div v-else class="table" role="list" aria-label="Layers of the pad at hand">
+    <div v-else class="table" role="list" aria-label="Layers of the current pad">
       <div class="line scale quiet">
         <span>Layer</span><div ref="ruler" class="ruler figure"><span v-for="at in [1, 32, 64, 96, 127]" :key="at" :style="{ left: `${(at - 1) / 126 * 100}%` }">{{ at }}</span></div><span>Turn</span><span>Gain</span><span>Tune</span><span />
       </div>
@@ -216,7 +216,7 @@ const told = computed(() => {
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
         <el-input-number size="small" :controls="false" :model-value="layer.tuneCents" :min="-4800" :max="4800" :precision="0" :aria-label="`Tune of layer ${index + 1} in cents`" @update:model-value="set(index, { tuneCents: $event ?? 0 }, 'Tune')" />
         <span class="acts">
-          <label class="choice"><el-checkbox size="small" :model-value="layer.reverse" :aria-label="`Play layer ${index + 1} backwards`" @update:model-value="set(index, { reverse: Boolean($event) }, 'Reverse')" />back</label>
+          <label class="choice"><el-checkbox size="small" :model-value="layer.reverse" :aria-label="`Reverse layer ${index + 1}`" @update:model-value="set(index, { reverse: Boolean($event) }, 'Reverse')" />back</label>
           <el-button size="small" text @click.stop="remove(index)">Take off</el-button>
         </span>
       </div>

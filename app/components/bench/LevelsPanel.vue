@@ -29,7 +29,7 @@ const spread = computed(() => measured.value.length < 2 ? undefined : Math.max(.
 function match(): void {
   const before = kit.kit
   kit.edit(`Match ${counted(matched.value.length, 'pad')} to ${targetLufs.value} LUFS`, state => matchLoudness(state, matched.value, levels.levelOf, targetLufs.value))
-  if (kit.kit === before) say('They are at this loudness already.')
+  if (kit.kit === before) say('Already at this loudness.')
 }
 
 function headroom(): void {
@@ -47,14 +47,14 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
 <template>
   <div class="levels">
     <section>
-      <h3>The kit as a whole</h3>
+      <h3>Whole kit</h3>
       <NumberField label="Kit gain" unit="dB" :values="[kit.kit.gainDb]" :min="-96" :max="24" :step="0.5" :reset="0" @set="(value, gesture) => kit.edit('Kit gain', state => setKitGain(state, value), gesture)" @move="(by, gesture) => kit.edit('Kit gain', state => setKitGain(state, state.gainDb + by), gesture)" />
       <NumberField label="Voices at once" :digits="0" :values="[kit.kit.polyphony]" :min="1" :max="256" :step="1" :reset="64" @set="(value, gesture) => kit.edit('Voices of the kit', state => ({ ...state, polyphony: Math.round(value) }), gesture)" @move="(by, gesture) => kit.edit('Voices of the kit', state => ({ ...state, polyphony: Math.max(1, Math.min(256, state.polyphony + by)) }), gesture)" />
     </section>
     <section>
       <h3>One loudness</h3>
       <p>
-        {{ counted(matched.length, 'pad') }}{{ kit.chosenPads.size > 1 ? ', the chosen ones' : '' }}<span v-if="spread !== undefined">, <span class="figure">{{ spread.toFixed(1) }} LU</span> apart</span><span v-if="levels.isMeasuring" class="quiet"> · measuring</span>
+        {{ counted(matched.length, 'pad') }}{{ kit.chosenPads.size > 1 ? ', the selected ones' : '' }}<span v-if="spread !== undefined">, <span class="figure">{{ spread.toFixed(1) }} LU</span> apart</span><span v-if="levels.isMeasuring" class="quiet"> · measuring</span>
       </p>
       <div class="act">
         <el-button size="small" :disabled="measured.length === 0 || levels.awaits(matched)" @click="match">

@@ -32,10 +32,10 @@ async function beginWith(presetId: string): Promise<void> {
 }
 
 async function keepAsBlueprint(): Promise<void> {
-  const name = await askName({ title: 'Keep this kit as a blueprint', text: 'Roles, notes, choke groups, outputs and settings are kept, sounds are not.', value: `${kit.kit.name} blueprint`, does: 'Keep it as a blueprint', of: 'preset' })
+  const name = await askName({ title: 'Save this kit as a blueprint', text: 'Roles, notes, choke groups, outputs and settings are kept, sounds are not.', value: `${kit.kit.name} blueprint`, does: 'Save as blueprint', of: 'preset' })
   if (!name) return
   const done = await saying(() => vault.storeAs('blueprint', name, { ...blueprintOf(kit.kit), name }))
-  if (done) say(`"${done.name}" is kept as a blueprint.`)
+  if (done) say(`"${done.name}" was saved as a blueprint.`)
 }
 </script>
 
@@ -44,14 +44,14 @@ async function keepAsBlueprint(): Promise<void> {
     <div class="line">
       <span><strong>Empty</strong> <span class="quiet">16 pads on notes 36 to 51</span></span>
       <el-button ref="first" type="primary" @click="begin(emptyKit('New kit'))">
-        Begin an empty kit
+        Create empty kit
       </el-button>
     </div>
     <h3>From a blueprint: roles with no sounds yet</h3>
     <div v-for="blueprint in BLUEPRINTS" :key="blueprint.id" class="line">
       <span>{{ blueprint.name }}</span>
-      <el-button size="small" :aria-label="`Begin with ${blueprint.name}`" @click="begin(blueprint.kit)">
-        Begin with it
+      <el-button size="small" :aria-label="`Use ${blueprint.name}`" @click="begin(blueprint.kit)">
+        Use
       </el-button>
     </div>
     <div class="line">
@@ -60,30 +60,30 @@ async function keepAsBlueprint(): Promise<void> {
         on
         <el-select v-model="size" size="small" class="size" aria-label="Pads"><el-option v-for="count in ONE_KIND_SIZES" :key="count" :value="count" :label="`${count} pads`" /></el-select>
       </span>
-      <el-button size="small" :aria-label="`Begin with ${size} pads of one kind`" @click="begin(oneKind(kind, kindLabel(kind), size).kit)">
-        Begin with it
+      <el-button size="small" :aria-label="`Use ${size} pads of one kind`" @click="begin(oneKind(kind, kindLabel(kind), size).kit)">
+        Use
       </el-button>
     </div>
     <div v-for="preset in own" :key="preset.id" class="line">
       <span class="cut">{{ preset.name }} <span class="quiet">yours</span></span>
-      <el-button size="small" :aria-label="`Begin with ${preset.name}`" @click="beginWith(preset.id)">
-        Begin with it
+      <el-button size="small" :aria-label="`Open a copy of ${preset.name}`" @click="beginWith(preset.id)">
+        Use
       </el-button>
     </div>
     <div class="line">
-      <span class="quiet">The kit at hand: {{ counted(kit.kit.pads.filter(pad => pad.role !== null).length, 'role') }}</span>
+      <span class="quiet">Current kit: {{ counted(kit.kit.pads.filter(pad => pad.role !== null).length, 'role') }}</span>
       <el-button size="small" @click="keepAsBlueprint">
-        Keep it as a blueprint…
+        Save as blueprint…
       </el-button>
     </div>
-    <h3>From a stored kit: a copy to go on from</h3>
+    <h3>From a stored kit: opens a copy</h3>
     <p v-if="bases.length === 0" class="quiet">
       No kit is stored yet.
     </p>
     <div v-else class="line">
-      <el-select-v2 v-model="base" size="small" filterable placeholder="Stored kit" aria-label="Stored kit to begin with" :options="bases.map(preset => ({ value: preset.id, label: preset.name }))" />
+      <el-select-v2 v-model="base" size="small" filterable placeholder="Stored kit" aria-label="Stored kit to copy" :options="bases.map(preset => ({ value: preset.id, label: preset.name }))" />
       <el-button size="small" :disabled="base === ''" @click="beginWith(base)">
-        Begin with a copy
+        Open a copy
       </el-button>
     </div>
   </el-dialog>

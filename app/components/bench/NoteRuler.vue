@@ -46,7 +46,7 @@ function give(note: number): void {
 
 function toNextFree(): void {
   const free = nextFreeNote(kit.kit, kit.pad.note)
-  if (free === undefined) say('All 128 notes are taken.')
+  if (free === undefined) say('All 128 notes are in use.')
   else go(free)
 }
 
@@ -71,7 +71,7 @@ function makeRoom(): void {
 
 <template>
   <div class="ruler" role="group" aria-label="Notes of the kit">
-    <span class="figure quiet count" :title="`${taken} of 128 notes hold a sound`">{{ taken }}/128</span>
+    <span class="figure quiet count" :title="`${taken} of 128 notes used`">{{ taken }}/128</span>
     <div class="notes">
       <InTurn>
         <button
@@ -93,10 +93,10 @@ function makeRoom(): void {
     </el-button>
     <el-tooltip :content="roomSays" :trigger="['hover', 'focus']" placement="bottom">
       <el-button size="small" @click="makeRoom">
-        Leave room here
+        Insert free notes
       </el-button>
     </el-tooltip>
-    <el-input-number v-model="room" :min="1" :max="64" size="small" :controls="false" aria-label="Notes to leave free" />
+    <el-input-number v-model="room" :min="1" :max="64" size="small" :controls="false" aria-label="Notes to insert" />
   </div>
 </template>
 

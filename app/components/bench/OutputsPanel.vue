@@ -46,7 +46,7 @@ function hear(pads: readonly number[]): void {
           Send {{ counted(kit.editedPads.length, 'pad') }} here
         </el-button>
         <el-button size="small" :disabled="pads.length === 0" @click="hear(pads)">
-          {{ pads.length > 0 && pads.every(index => kit.kit.pads[index]!.soloed) ? 'Hear all' : 'Hear it alone' }}
+          {{ pads.length > 0 && pads.every(index => kit.kit.pads[index]!.soloed) ? 'End solos' : 'Solo' }}
         </el-button>
         <el-button size="small" :disabled="i === 0" @click="kit.edit(`Take ${name} away`, state => removeOutput(state, id))">
           Take away

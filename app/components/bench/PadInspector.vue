@@ -10,7 +10,7 @@ import { usePadLikes } from '../../composables/usePadLikes'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
 
-/** Settings of the pad at hand, or of all chosen pads; it says which. */
+/** Settings of the current pad, or of all chosen pads; it says which. */
 const findLikes = usePadLikes()
 const kit = useKit()
 const settings = useSettings()
@@ -101,7 +101,7 @@ const PLAYS = asNamed<Pad['play']>('one-shot', 'gated')
 const FILTERS = asNamed<FilterType | 'none'>('none', 'low-pass', 'high-pass', 'band-pass')
 const GROUPS = upTo(MOST_GROUPS).map(value => ({ value, label: `group ${value}` }))
 const CHOKES = [{ value: 0, label: 'none' }, ...GROUPS]
-const VOICES = [{ value: 0, label: 'as the kit has' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
+const VOICES = [{ value: 0, label: 'as in kit' }, ...upTo(64).map(value => ({ value, label: String(value) }))]
 const articulations = computed(() => [{ value: '', label: 'all' }, ...kit.kit.articulations.map(({ id, name }) => ({ value: id, label: name }))])
 const spread = computed(() => pads.value.filter(pad => pad.range !== null).length)
 const curves = computed(() => pads.value.filter(pad => pad.velocityCurve !== null))
@@ -135,14 +135,14 @@ watch(() => [kit.pad.note, kit.padIndex, settings.middleC], () => {
 function setNote(): void {
   const typed = noteText.value.includes('·') ? noteText.value.split('·')[0]! : noteText.value
   const note = parseNote(typed, settings.middleC)
-  if (note === undefined) ElMessage({ type: 'warning', message: `"${noteText.value}" is no note. Type a number from 0 to 127 or a name such as F#1.` })
+  if (note === undefined) ElMessage({ type: 'warning', message: `"${noteText.value}" is not a note. Type a number from 0 to 127 or a name such as F#1.` })
   else if (note !== kit.pad.note) edit('Note', state => moveToNote(state, kit.padIndex, note), 'note')
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
 }
 </script>
 
 <template>
-  <section class="inspector" aria-label="Settings of the pad at hand">
+  <section class="inspector" aria-label="Settings of the current pad">
     <h2 class="cut" :title="title">
       {{ title }}
     </h2>
@@ -155,7 +155,7 @@ function setNote(): void {
     <p v-else-if="!several" class="quiet">
       No sound on this pad yet. Drag one here from the tray or the Library, or press <kbd>Enter</kbd> on one in the tray.
     </p>
-    <el-radio-group v-if="several" v-model="isRelative" size="small" class="how" aria-label="What typed values do">
+    <el-radio-group v-if="several" v-model="isRelative" size="small" class="how" aria-label="Typed values">
       <el-radio-button :value="false">
         Set all to
       </el-radio-button>

@@ -23,10 +23,10 @@ const ITEMS = computed(() => [
   { does: copied.value > 0 ? `Paste ${counted(copied.value, 'pad')} from ${padLabel(kit.padIndex)} on` : 'Paste', key: 'padPaste', act: clip.paste, disabled: copied.value === 0 },
   { does: `Paste settings only onto ${which.value}`, key: 'padPasteSettings', act: clip.pasteOnlySettings, disabled: copied.value === 0 },
   { does: `Duplicate ${which.value} onto free pads`, key: 'padDuplicate', act: clip.duplicate },
-  { does: 'Swap the two chosen pads', key: 'padSwap', act: clip.swap, disabled: kit.editedPads.length !== 2 },
+  { does: 'Swap the two selected pads', key: 'padSwap', act: clip.swap, disabled: kit.editedPads.length !== 2 },
   { does: `Clear ${which.value}`, key: 'padClear', act: () => kit.edit(`Clear ${which.value}`, state => clearPads(state, kit.editedPads)) },
   { does: `Store ${padLabel(kit.padIndex)} as a pad preset…`, act: presets.storePad, divided: true, disabled: kit.pad.layers.length === 0 },
-  { does: `Put a pad preset on ${padLabel(kit.padIndex)}…`, act: () => emit('presets') },
+  { does: `Load a pad preset onto ${padLabel(kit.padIndex)}…`, act: () => emit('presets') },
 ])
 </script>
 

@@ -24,22 +24,22 @@ async function put(id: string): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="`Put a stored pad on ${padLabel(kit.padIndex)}`" width="520" append-to-body>
+  <el-dialog v-model="open" :title="`Load a pad preset onto ${padLabel(kit.padIndex)}`" width="520" append-to-body>
     <p v-if="stored.length === 0" class="quiet">
-      No pad is stored yet. "Store as a pad preset" in the menu of a pad keeps it here with its samples.
+      No pad presets yet. "Store as a pad preset" in the menu of a pad keeps it here with its samples.
     </p>
-    <el-input v-else-if="stored.length > 8" v-model="words" clearable placeholder="Find stored pads" aria-label="Find stored pads" />
+    <el-input v-else-if="stored.length > 8" v-model="words" clearable placeholder="Find pad presets" aria-label="Find pad presets" />
     <div v-for="preset in found.slice(0, MOST_SHOWN)" :key="preset.id" class="line">
       <span class="cut" :title="preset.name"><strong>{{ preset.name }}</strong> <span class="quiet">{{ counted(preset.samples, 'sample') }} · {{ moment(preset.storedAt) }}</span></span>
       <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: `/api/vault/${encodeURIComponent(preset.id)}/preview?revision=${preset.revision}`, title: preset.name, row: null })">
         Play
       </el-button>
       <el-button size="small" type="primary" @click="put(preset.id)">
-        Put on {{ padLabel(kit.padIndex) }}
+        Load onto {{ padLabel(kit.padIndex) }}
       </el-button>
     </div>
     <p v-if="found.length > MOST_SHOWN || found.length < stored.length" class="quiet">
-      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(stored.length) }} stored pads are shown.
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(stored.length) }} pad presets shown.
     </p>
   </el-dialog>
 </template>

@@ -24,15 +24,15 @@ const ways = useTemplateRef<{ $el: HTMLElement }>('ways')
 
 const pad = computed(() => padLabel(kit.padIndex))
 const WAYS = computed(() => [
-  { way: 'in order', does: 'In order, on notes that follow one another' },
+  { way: 'in order', does: 'In order, on consecutive notes' },
   { way: 'by kind', does: 'By kind, on free pads of the standard percussion keys' },
   { way: 'low first', does: 'By pitch, low ones first' },
   { way: 'high first', does: 'By pitch, high ones first' },
-  { way: 'stated note', does: 'Each on the note that its file states' },
-  { way: 'velocity layers', does: `All on pad ${pad.value}, from soft to loud over velocity` },
-  { way: 'round robin', does: `All on pad ${pad.value}, each hit the next` },
-  { way: 'stack', does: `All on pad ${pad.value}, at once` },
-  { way: 'alternates', does: `All on pad ${pad.value}, one chosen by a value` },
+  { way: 'stated note', does: 'By the root note in each file' },
+  { way: 'velocity layers', does: `Velocity layers on pad ${pad.value}, soft to loud` },
+  { way: 'round robin', does: `Round robin on pad ${pad.value}` },
+  { way: 'stack', does: `Stacked on pad ${pad.value}` },
+  { way: 'alternates', does: `Alternates on pad ${pad.value}` },
 ] as const)
 const hasStart = computed(() => placing.way.type === 'in order' || placing.way.type === 'by pitch')
 
@@ -87,7 +87,7 @@ const pack = computed(() => {
 
 async function makeSet(): Promise<void> {
   const made = await saying(() => placing.makeSet(pack.value))
-  if (made) say(`${counted(made, 'kit')} made, one for each kind, under "Kits at work".`)
+  if (made) say(`${counted(made, 'kit')} made, one for each kind, under "Open kits".`)
 }
 </script>
 
@@ -95,7 +95,7 @@ async function makeSet(): Promise<void> {
   <el-dialog v-model="placing.isOpen" :title="`Put ${counted(placing.rows.length, 'sound')} on pads`" width="470" class="placing-panel" modal-class="placing-mask" top="20px" append-to-body destroy-on-close @opened="ways?.$el.querySelector('input')?.focus()">
     <div class="placing" @keydown.enter="enter">
       <div class="how">
-        <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="How they go onto pads" @change="set({ way: $event as typeof settings.placing.way })">
+        <el-radio-group ref="ways" :model-value="settings.placing.way" aria-label="Placing method" @change="set({ way: $event as typeof settings.placing.way })">
           <el-radio v-for="{ way, does } in WAYS" :key="way" :value="way">
             {{ does }}
           </el-radio>
@@ -106,20 +106,20 @@ async function makeSet(): Promise<void> {
         <label v-if="placing.way.type === 'in order'"><span>Free notes between families and kinds</span>
           <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="set({ gap: $event ?? 0 })" />
         </label>
-        <label v-if="hasStart" class="check"><el-checkbox :model-value="settings.placing.skipsTaken" aria-label="Pass over notes that hold a sound" @change="set({ skipsTaken: Boolean($event) })" /><span>Pass over notes that hold a sound</span></label>
-        <label v-if="hasFamilies" class="check"><el-checkbox :model-value="settings.placing.families" aria-label="Strokes and takes of one instrument share a pad" @change="set({ families: Boolean($event) })" /><span>Strokes and takes of one instrument share a pad, as layers and in turn</span></label>
-        <label v-if="placing.way.type === 'velocity layers'" class="check"><el-checkbox :model-value="settings.placing.byLevel" aria-label="Ranges as their levels lie" @change="set({ byLevel: Boolean($event) })" /><span>Ranges as their measured levels lie, in place of equal ones</span></label>
-        <label class="check"><el-checkbox :model-value="settings.placing.skips" aria-label="Do the same next time without asking" @change="set({ skips: Boolean($event) })" /><span>Next time the same without asking, where nothing is replaced (<kbd>Shift P</kbd> still asks)</span></label>
+        <label v-if="hasStart" class="check"><el-checkbox :model-value="settings.placing.skipsTaken" aria-label="Skip notes in use" @change="set({ skipsTaken: Boolean($event) })" /><span>Skip notes in use</span></label>
+        <label v-if="hasFamilies" class="check"><el-checkbox :model-value="settings.placing.families" aria-label="Strokes and takes of one instrument share a pad" @change="set({ families: Boolean($event) })" /><span>Strokes and takes of one instrument share a pad, as layers and round robins</span></label>
+        <label v-if="placing.way.type === 'velocity layers'" class="check"><el-checkbox :model-value="settings.placing.byLevel" aria-label="Ranges by measured level" @change="set({ byLevel: Boolean($event) })" /><span>Velocity ranges by measured level instead of equal ones</span></label>
+        <label class="check"><el-checkbox :model-value="settings.placing.skips" aria-label="Do the same next time without asking" @change="set({ skips: Boolean($event) })" /><span>Do the same next time without asking, unless pads are replaced (<kbd>Shift P</kbd> still asks)</span></label>
         <el-button size="small" class="set" @click="makeSet">
-          Make a new kit for each kind instead
+          Create a kit for each kind instead
         </el-button>
       </div>
       <div class="preview">
-        <p role="status" aria-label="What becomes of the kit">
+        <p role="status" aria-label="Preview of the kit">
           <span class="figure">{{ counted(lines.length, 'sound') }}</span> on <span class="figure">{{ counted(pads, 'pad') }}</span><span v-if="placing.preview.replaced.length > 0" class="look"> · {{ counted(placing.preview.replaced.length, 'pad') }} with other sounds {{ placing.preview.replaced.length === 1 ? 'is' : 'are' }} replaced</span>
           <span v-for="one in placing.beyond.slice(0, 3)" :key="one.what" class="look block">{{ one.what }} {{ one.next }}</span>
           <span v-if="placing.beyond.length > 3" class="look block">And {{ placing.beyond.length - 3 }} more beyond the target.</span>
-          <span v-for="{ why, count } in reasons" :key="why" class="look block">{{ counted(count, 'sound') }} {{ count === 1 ? 'stays' : 'stay' }} away. {{ why }}</span>
+          <span v-for="{ why, count } in reasons" :key="why" class="look block">{{ counted(count, 'sound') }} not placed. {{ why }}</span>
         </p>
         <LedgerTable label="Where each sound goes" :columns="columns" :total="lines.length" :row-at="index => lines[index]" :cursor="Math.min(placing.line, lines.length - 1)" @press="placing.look" @keydown="lookOn">
           <template #cell="{ column, row }">
@@ -132,7 +132,7 @@ async function makeSet(): Promise<void> {
     </div>
     <template #footer>
       <el-button @click="placing.isOpen = false">
-        Leave the kit as it is
+        Cancel
       </el-button>
       <el-button type="primary" :disabled="lines.length === 0" @click="placing.carryOut()">
         Put {{ counted(lines.length, 'sound') }} on {{ counted(pads, 'pad') }}

@@ -10,7 +10,7 @@ import { useSettings, type VelocityCurve } from '../../stores/settings'
 const kit = useKit()
 const settings = useSettings()
 const CURVES: readonly VelocityCurve[] = ['softer', 'as played', 'harder']
-const SAID = { on: 'No MIDI input is connected.', off: 'MIDI is being opened.', refused: 'This browser does not allow MIDI here: allow it in its settings for this page.', absent: 'This browser has no MIDI.' }
+const SAID = { on: 'No MIDI input. Connect one: it is found at once.', off: 'Opening MIDI.', refused: 'The browser blocks MIDI. Allow it in the site settings (left of the address), then reload.', absent: 'This browser does not support MIDI.' }
 
 function set(change: Partial<typeof settings.playing>): void {
   settings.playing = { ...settings.playing, ...change }
@@ -23,7 +23,7 @@ const curve = computed(() => Array.from({ length: 33 }, (_, i) => `${i / 32 * 10
     <section>
       <h3>Computer keys and mouse</h3>
       <p class="quiet">
-        <kbd>{{ PAD_LETTERS[0] }}</kbd> to <kbd>{{ PAD_LETTERS.at(-1) }}</kbd> play the pads of the bank at hand, with Shift at 127. <kbd>PgUp</kbd> and <kbd>PgDn</kbd> go to another bank, <kbd>[</kbd> and <kbd>]</kbd> play softer and harder.
+        <kbd>{{ PAD_LETTERS[0] }}</kbd> to <kbd>{{ PAD_LETTERS.at(-1) }}</kbd> play the pads of the current bank; with Shift at velocity 127. <kbd>PgUp</kbd> and <kbd>PgDn</kbd> go to another bank, <kbd>[</kbd> and <kbd>]</kbd> play softer and harder.
       </p>
       <NumberField label="Velocity" :digits="0" :values="[settings.playing.velocity]" :min="1" :max="127" :step="1" :reset="100" @set="set({ velocity: Math.round($event) })" @move="set({ velocity: Math.max(1, Math.min(127, settings.playing.velocity + $event)) })" />
       <label class="choice"><el-switch size="small" :model-value="settings.playing.isFixed" aria-label="The mouse plays at this velocity too" @update:model-value="set({ isFixed: Boolean($event) })" /> The mouse plays at this velocity too, wherever a pad is pressed</label>
@@ -47,11 +47,11 @@ const curve = computed(() => Array.from({ length: 33 }, (_, i) => `${i / 32 * 10
         </el-select>
       </div>
       <el-button size="small" @click="learning = learning === undefined ? kit.padIndex : undefined">
-        {{ learning === undefined ? `Hit a key for the note of ${padLabel(kit.padIndex)}` : `Waiting for a key for ${padLabel(learning)}: give up` }}
+        {{ learning === undefined ? `Learn the note of ${padLabel(kit.padIndex)}` : `Waiting for a key for ${padLabel(learning)}: cancel` }}
       </el-button>
       <span class="figure quiet">now {{ noteLabel(kit.pad.note, settings.middleC) }}</span>
     </section>
-    <svg class="curve" viewBox="0 0 100 60" role="img" aria-label="Velocity that is played over velocity that comes">
+    <svg class="curve" viewBox="0 0 100 60" role="img" aria-label="Output velocity by input velocity">
       <polyline :points="curve" />
     </svg>
   </div>

@@ -24,7 +24,7 @@ onUnmounted(() => side.close())
 
 const value = computed(() => side.source ? `${side.source.type}:${side.source.id}` : '')
 const choices = computed(() => [
-  { value: 'kits', label: 'Kits at work', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.label })) },
+  { value: 'kits', label: 'Open kits', options: kits.value.filter(one => one.id !== kit.id).map(one => ({ value: `kit:${one.id}`, label: one.label })) },
   { value: 'presets', label: 'Stored presets', options: (vault.vault?.presets ?? []).filter(preset => preset.type !== 'blueprint').map(preset => ({ value: `preset:${preset.id}`, label: preset.name })) },
 ])
 
@@ -73,16 +73,16 @@ const outcome = computed(() => {
 <template>
   <div class="side">
     <div class="tools">
-      <el-select-v2 size="small" :model-value="value" :options="choices" filterable placeholder="Open a kit or a stored preset beside this one" class="choose" aria-label="Kit beside this one" @change="choose" />
-      <el-select v-model="side.place" size="small" class="place" aria-label="Where pads are copied to">
-        <el-option value="free" label="on free pads" /><el-option value="over" label="over what is there" />
+      <el-select-v2 size="small" :model-value="value" :options="choices" filterable placeholder="Open a side kit" class="choose" aria-label="Side kit to show" @change="choose" />
+      <el-select v-model="side.place" size="small" class="place" aria-label="Copy to">
+        <el-option value="free" label="on free pads" /><el-option value="over" label="replacing pads" />
       </el-select>
       <el-button size="small" type="primary" :disabled="!outcome" @click="side.copy()">
         Copy {{ counted(side.selected.length, 'pad') }} to {{ outcome?.where ?? padLabel(kit.padIndex) }}
       </el-button>
       <span v-if="outcome && outcome.replaced.length > 0" class="look" role="status">replaces {{ listed(outcome.replaced, 4) }}</span>
-      <span v-if="outcome && outcome.leftOver > 0" class="look" role="status">{{ counted(outcome.leftOver, 'pad') }} without room</span>
-      <span class="quiet">{{ side.side ? `${counted(side.filled.length, 'pad')} with sounds. Enter copies, Shift ↓ selects several, Ctrl A all.` : 'Sounds come along; nothing in that kit changes.' }}</span>
+      <span v-if="outcome && outcome.leftOver > 0" class="look" role="status">{{ counted(outcome.leftOver, 'pad') }} that do not fit</span>
+      <span class="quiet">{{ side.side ? `${counted(side.filled.length, 'pad')} with sounds. Enter copies, Shift ↓ selects several, Ctrl A all.` : 'Sounds are included. The side kit is not changed.' }}</span>
     </div>
     <div v-if="side.side" ref="list" class="pads" role="listbox" aria-multiselectable="true" tabindex="0" :aria-label="`Pads of ${side.side.name}`" @keydown="keydown">
       <div

@@ -18,7 +18,7 @@ const NONE = 0
 const COLUMNS: readonly LedgerColumn[] = [
   { key: 'name', title: 'Missing', width: 150, grows: true },
   { key: 'pads', title: 'Pads', width: 70 },
-  { key: 'standIn', title: 'In its place', width: 150, grows: true },
+  { key: 'standIn', title: 'Replacement', width: 150, grows: true },
 ]
 
 const atCursor = computed(() => standIns.missing[Math.min(cursor.value, standIns.missing.length - 1)])
@@ -50,7 +50,7 @@ function keydown(event: KeyboardEvent): void {
 function why({ reason, nearness }: Offer): string {
   switch (reason) {
     case 'file':
-      return 'In its file now'
+      return 'Now in its file'
     case 'recording':
       return 'The same recording'
     case 'name':
@@ -74,14 +74,14 @@ function why({ reason, nearness }: Offer): string {
           <span v-else class="cut" :class="{ quiet: !standIns.chosen.has(row.sound.id) }">{{ standIns.chosen.get(row.sound.id)?.name ?? 'nothing yet' }}</span>
         </template>
       </LedgerTable>
-      <section v-if="atCursor" class="offers" :aria-label="`In the place of ${atCursor.sound.name}`" :aria-busy="standIns.isAsking">
+      <section v-if="atCursor" class="offers" :aria-label="`Replacement for ${atCursor.sound.name}`" :aria-busy="standIns.isAsking">
         <p class="where">
           <strong class="cut">{{ atCursor.sound.name }}</strong> <span class="figure quiet">{{ seconds(atCursor.sound.frames / atCursor.sound.sampleRate) }} · {{ kilohertz(atCursor.sound.sampleRate) }}</span>
           <span v-if="known?.folder" class="quiet">last seen in {{ known.folder }}</span>
         </p>
-        <el-radio-group :model-value="chosenId" :aria-label="`In the place of ${atCursor.sound.name}`" @update:model-value="choose">
+        <el-radio-group :model-value="chosenId" :aria-label="`Replacement for ${atCursor.sound.name}`" @update:model-value="choose">
           <el-radio :value="NONE">
-            Nothing: its pads stay as they are
+            No replacement
           </el-radio>
           <el-radio v-for="offer in offers" :key="offer.row.id" :value="offer.row.id" @click.capture="hear(offer.row, $event)" @keydown.space.prevent.stop="hear(offer.row, $event)">
             <WaveThumb class="wave" :picture="pictureOf(offer.row)" :label="`Waveform of ${offer.row.name}`" />
@@ -94,15 +94,15 @@ function why({ reason, nearness }: Offer): string {
         </p>
       </section>
       <p v-else class="quiet">
-        No sample is missing any more.
+        No samples are missing.
       </p>
     </div>
     <template #footer>
       <el-button @click="standIns.isOpen = false">
-        Leave it
+        Cancel
       </el-button>
       <el-button type="primary" :loading="standIns.isAsking" :disabled="standIns.chosenCount === 0" @click="standIns.carryOut()">
-        Put {{ counted(standIns.chosenCount, 'sound') }} in place
+        Replace {{ counted(standIns.chosenCount, 'sound') }}
       </el-button>
     </template>
   </el-dialog>

@@ -117,7 +117,7 @@ async function showInVault(): Promise<void> {
       <p v-if="blocked && same" class="look" role="alert">
         There is a preset named "{{ same.name }}" already.
         <el-button size="small" @click="how = 'revision'">
-          Make this its revision {{ same.revision + 1 }}
+          Store as revision {{ same.revision + 1 }}
         </el-button>
         or choose another name.
       </p>
@@ -141,22 +141,22 @@ async function showInVault(): Promise<void> {
       <p v-if="kit.missingSounds.length > 0" class="lost">
         {{ counted(kit.missingSounds.length, 'sample') }} cannot be found, so this kit cannot be stored yet: {{ kit.missingSounds.map(sound => sound.name).join(', ') }}.
         <el-button size="small" @click="saying(standIns.open)">
-          Other sounds for them…
+          Replace them…
         </el-button>
       </p>
     </el-form>
     <template #footer>
       <template v-if="stored">
         <el-button ref="doneButton" @click="open = false">
-          Back to the bench
+          Close
         </el-button>
         <el-button type="primary" @click="showInVault">
-          Show it in the vault
+          Show in the vault
         </el-button>
       </template>
       <template v-else>
         <el-button @click="open = false">
-          Leave it
+          Cancel
         </el-button>
         <el-button ref="storeButton" type="primary" :loading="busy" :disabled="blocked || name.trim() === ''" @click="store">
           Copy {{ counted(samples, 'sample') }} into the vault

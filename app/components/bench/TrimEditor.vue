@@ -27,7 +27,7 @@ const parts = ref(4)
 
 type Edge = 'startFrame' | 'endFrame' | 'fadeInFrames' | 'fadeOutFrames'
 const EDGES: readonly { edge: Edge, label: string }[] = [
-  { edge: 'startFrame', label: 'Start' }, { edge: 'endFrame', label: 'End' }, { edge: 'fadeInFrames', label: 'End of the fade in' }, { edge: 'fadeOutFrames', label: 'Begin of the fade out' },
+  { edge: 'startFrame', label: 'Start' }, { edge: 'endFrame', label: 'End' }, { edge: 'fadeInFrames', label: 'End of the fade in' }, { edge: 'fadeOutFrames', label: 'Start of the fade out' },
 ]
 const SNAP_PIXELS = 8
 const MOST_COLUMNS = 1600
@@ -151,7 +151,7 @@ async function trim(way: TrimWay, does: string): Promise<void> {
     await kit.stillAtHand(times.load(pads.flatMap(index => kit.kit.pads[index]!.layers.map(one => one.sound.id))))
     const before = kit.kit
     kit.edit(`${does}${many.value}`, state => trimPads(state, pads, way, times.timesOf))
-    if (kit.kit === before) say({ 'first hit': 'There is one hit at most: nothing to cut.', 'tail': 'Nothing lies beyond -60 dB.', 'lead': 'There is no silence before the sound.', 'whole': 'It is whole already.' }[way])
+    if (kit.kit === before) say({ 'first hit': 'There is one hit at most: nothing to cut.', 'tail': 'Nothing lies beyond -60 dB.', 'lead': 'There is no silence before the sound.', 'whole': 'Already the whole sound.' }[way])
   })
 }
 

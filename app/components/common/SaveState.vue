@@ -3,7 +3,7 @@
 const { of } = defineProps<{ of: { readonly saveState: 'saved' | 'saving' | 'waiting', readonly savedAt?: Date } }>()
 
 const text = computed(() => {
-  if (of.saveState === 'waiting') return 'Not saved yet: waits for the server'
+  if (of.saveState === 'waiting') return 'Not saved: waiting for the server'
   if (of.saveState === 'saving') return 'Saving'
   return of.savedAt ? `Saved ${of.savedAt.toLocaleTimeString('en-GB')}` : ''
 })

@@ -22,7 +22,7 @@ function keydown(event: KeyboardEvent): void {
 <template>
   <div ref="list" class="history" role="listbox" tabindex="0" :aria-label="label" @keydown="keydown">
     <div v-for="{ offset, label: does } in entries" :key="offset" class="step" role="option" :aria-selected="offset === 0" :class="{ here: offset === 0, undone: offset > 0 }" @click="emit('step', offset)">
-      <span class="figure quiet">{{ offset > 0 ? `+${offset}` : offset }}</span><span class="cut" :title="does">{{ does }}</span><span v-if="offset === 0" class="quiet">as it is now</span><span v-else-if="offset > 0" class="quiet">undone</span>
+      <span class="figure quiet">{{ offset > 0 ? `+${offset}` : offset }}</span><span class="cut" :title="does">{{ does }}</span><span v-if="offset === 0" class="quiet">current state</span><span v-else-if="offset > 0" class="quiet">undone</span>
     </div>
   </div>
 </template>

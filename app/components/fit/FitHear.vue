@@ -75,7 +75,7 @@ function line(bands: Float32Array | undefined): string {
         <el-button size="small" :loading="hearing.isRendering" @click="saying(() => hearing.toggle('kit'))">
           {{ hearing.isPlaying && hearing.what === 'kit' ? 'Stop' : 'Play the whole kit' }}
         </el-button>
-        <el-checkbox v-model="hearing.isLooped" size="small" label="again and again" />
+        <el-checkbox v-model="hearing.isLooped" size="small" label="Loop" />
       </div>
       <p v-if="hearing.error" class="lost" role="alert">
         {{ hearing.error }}
@@ -107,10 +107,10 @@ function line(bands: Float32Array | undefined): string {
       </figure>
       <fieldset class="holds">
         <legend>Hold of {{ padLabel(fit.row.padIndex) }}</legend>
-        <el-checkbox v-for="[what, label] in HOLDS" :key="what" size="small" :label="label" :disabled="hasNoUse(what)" :title="hasNoUse(what) ? `${fit.target.name} leaves no choice of it` : undefined" :model-value="fit.holdOf(fit.row.padIndex)[what] === true" @update:model-value="fit.toggleHold(fit.row.padIndex, what)" />
+        <el-checkbox v-for="[what, label] in HOLDS" :key="what" size="small" :label="label" :disabled="hasNoUse(what)" :title="hasNoUse(what) ? `${fit.target.name} does not allow this choice` : undefined" :model-value="fit.holdOf(fit.row.padIndex)[what] === true" @update:model-value="fit.toggleHold(fit.row.padIndex, what)" />
         <label class="worth">matters
-          <el-select size="small" :model-value="fit.wishes.importance[fit.row.padIndex] ?? 'normal'" aria-label="How much this pad matters" @update:model-value="fit.setImportance(fit.row.padIndex, $event)">
-            <el-option v-for="value in IMPORTANCES" :key="value" :value="value" :label="{ low: 'little', normal: 'as others', high: 'much' }[value]" />
+          <el-select size="small" :model-value="fit.wishes.importance[fit.row.padIndex] ?? 'normal'" aria-label="Importance of this pad" @update:model-value="fit.setImportance(fit.row.padIndex, $event)">
+            <el-option v-for="value in IMPORTANCES" :key="value" :value="value" :label="{ low: 'low', normal: 'normal', high: 'high' }[value]" />
           </el-select>
         </label>
       </fieldset>

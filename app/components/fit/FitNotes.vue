@@ -14,7 +14,7 @@ const moved = computed(() => fit.arranged.filter(place => place.fromNote !== pla
 <template>
   <div class="notes">
     <label class="way">Pads go
-      <el-select size="small" :model-value="fit.way" aria-label="How pads find their places" @update:model-value="fit.choose({ way: $event })">
+      <el-select size="small" :model-value="fit.way" aria-label="Pad order" @update:model-value="fit.choose({ way: $event })">
         <el-option v-for="way in ARRANGING" :key="way" :value="way" :label="WAYS[way]" />
       </el-select>
     </label>
@@ -22,7 +22,7 @@ const moved = computed(() => fit.arranged.filter(place => place.fromNote !== pla
       Middle C is {{ fit.target.middleC }} on {{ fit.target.name }}. {{ moved === 0 ? 'Every pad keeps its note.' : `${moved} of ${fit.arranged.length} pads change their note.` }}
     </p>
     <table>
-      <thead><tr><th>Pad</th><th>From</th><th>Goes to</th></tr></thead>
+      <thead><tr><th>Pad</th><th>From</th><th>To</th></tr></thead>
       <tbody>
         <tr v-for="place in fit.arranged" :key="place.padIndex" :class="{ moved: place.fromNote !== place.toNote }">
           <td class="cut name" :title="fit.planned!.kit.pads[place.padIndex]!.name"><span class="figure">{{ padLabel(place.padIndex) }}</span> {{ fit.planned!.kit.pads[place.padIndex]!.name }}</td>

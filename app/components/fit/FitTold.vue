@@ -24,9 +24,9 @@ const baked = computed(() => {
       <p v-if="fit.plan.loweredDb < -0.005" class="look">
         All samples are lowered by {{ (-fit.plan.loweredDb).toFixed(1) }} dB, so that none clips.
       </p>
-      <h2>What {{ fit.target.name }} cannot say</h2>
+      <h2>Not supported by {{ fit.target.name }}</h2>
       <p v-if="told.length === 0" class="quiet">
-        Nothing is lost beside what the plan says.
+        Nothing else is lost.
       </p>
       <ul>
         <li v-for="one in told" :key="`${one.padIndex} ${one.feature}`">
@@ -34,7 +34,7 @@ const baked = computed(() => {
         </li>
       </ul>
       <template v-if="baked.length > 0">
-        <h2>What goes into the samples</h2>
+        <h2>Rendered into the samples</h2>
         <ul>
           <li v-for="{ what, pads } in baked" :key="what">
             {{ what }} of <span class="figure wraps">{{ pads.join(', ') }}</span>

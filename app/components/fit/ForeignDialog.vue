@@ -80,14 +80,14 @@ async function read(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Read a kit of another sampler" width="640" top="8vh" append-to-body>
+  <el-dialog v-model="open" title="Import a kit from another sampler" width="640" top="8vh" append-to-body>
     <p class="quiet">
       SFZ, SoundFont (.sf2), DLS, a kit package, an archive, or a folder of numbered or note-named samples. It goes into the vault with copies of its samples.
     </p>
     <div class="from">
       <el-input v-model="path" aria-label="Path of the kit" placeholder="Path of a file or a folder" @update:model-value="isUpload = false" @keydown.enter.stop.prevent="look" />
       <el-button :disabled="path.trim() === ''" :loading="isBusy" @click="look">
-        Look into it
+        Open
       </el-button>
       <el-button @click="chooser?.click()">
         Choose a file…
@@ -106,9 +106,9 @@ async function read(): Promise<void> {
       <el-select v-if="listing.choices.length > 1" v-model="chosen" filterable aria-label="Kit">
         <el-option v-for="(choice, i) in listing.choices" :key="i" :value="i" :label="`${choice.place}  ${choice.name}`" />
       </el-select>
-      <label v-if="listing.format === 'sample set'" class="way">Names are read by
+      <label v-if="listing.format === 'sample set'" class="way">Read names by
         <el-select v-model="numbering" aria-label="How names are read">
-          <el-option value="" label="what fits best" /><el-option v-for="way in NUMBERINGS" :key="way" :value="way" :label="way" />
+          <el-option value="" label="automatic" /><el-option v-for="way in NUMBERINGS" :key="way" :value="way" :label="way" />
         </el-select>
       </label>
     </template>
@@ -128,7 +128,7 @@ async function read(): Promise<void> {
         Close
       </el-button>
       <el-button type="primary" :disabled="!listing" :loading="isBusy" @click="read">
-        Read {{ listing?.choices[chosen]?.name ?? 'it' }} into the vault
+        Import {{ listing?.choices[chosen]?.name ?? 'it' }} into the vault
       </el-button>
     </template>
   </el-dialog>

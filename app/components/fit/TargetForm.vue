@@ -72,7 +72,7 @@ function save(): void {
 <template>
   <form class="target" @submit.prevent="save">
     <fieldset>
-      <legend>What it is</legend>
+      <legend>General</legend>
       <label>Name <el-input v-model="name" maxlength="60" /></label>
       <label>Short name <el-input v-model="id" :disabled="!isNew" maxlength="60" /></label>
       <label class="wide">Description <el-input v-model="about" maxlength="400" :placeholder="described" /></label>
@@ -88,11 +88,11 @@ function save(): void {
       <label>Last note <el-input-number v-model="last" :min="0" :max="127" /></label>
       <label>Notes are <el-select v-model="way" aria-label="Notes are"><el-option value="fixed" label="one for each pad in order" /><el-option value="free" label="free for any pad" /></el-select></label>
       <label>Layers by velocity <el-input-number v-model="layers" :min="1" :max="128" /></label>
-      <label>Takes in turn <el-input-number v-model="turns" :min="1" :max="16" /></label>
+      <label>Round robin takes <el-input-number v-model="turns" :min="1" :max="16" /></label>
       <label>Choke groups <el-input-number v-model="chokeGroups" :min="0" :max="127" /></label>
       <label>Voices <el-input v-model="polyphony" placeholder="not limited" /></label>
       <label>Empty pads <el-select v-model="empty" aria-label="Empty pads"><el-option value="kept" label="keep what they have" /><el-option value="erased" label="are erased on sending" /></el-select></label>
-      <label class="wide">Does by itself <el-select v-model="holds" multiple aria-label="Does by itself"><el-option v-for="feature in FEATURES" :key="feature" :value="feature" :label="feature" /></el-select></label>
+      <label class="wide">Supports <el-select v-model="holds" multiple aria-label="Supports"><el-option v-for="feature in FEATURES" :key="feature" :value="feature" :label="feature" /></el-select></label>
     </fieldset>
     <fieldset>
       <legend>Audio</legend>
@@ -113,7 +113,7 @@ function save(): void {
       <label>Longest <el-input-number v-model="longestName" :min="4" :max="120" /></label>
       <label>Letters <el-select v-model="letters" aria-label="Letters"><el-option value="as it is" label="as they are" /><el-option value="upper" label="capitals" /><el-option value="lower" label="small" /></el-select></label>
       <label>Characters <el-select v-model="characters" aria-label="Characters"><el-option value="letters, digits and signs" label="letters, digits and signs" /><el-option value="letters and digits" label="letters and digits" /></el-select></label>
-      <el-checkbox v-model="index" label="Write a list and a MIDI file along" />
+      <el-checkbox v-model="index" label="Include a list and a MIDI file" />
     </fieldset>
     <p v-if="problems.length > 0" class="lost" role="alert">
       {{ problems.slice(0, 3).join(' · ') }}
@@ -123,10 +123,10 @@ function save(): void {
     </p>
     <div class="buttons">
       <el-button @click="emit('leave')">
-        Leave it
+        Cancel
       </el-button>
       <el-button type="primary" native-type="submit" :disabled="problems.length > 0">
-        Keep "{{ name }}" as a target
+        Save target "{{ name }}"
       </el-button>
     </div>
   </form>

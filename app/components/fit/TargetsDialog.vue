@@ -20,14 +20,14 @@ const limits = computed(() => {
   const rates = target.audio.rates.length > 0 ? target.audio.rates.map(rate => `${rate / 1000}`).join(', ') : `up to ${target.audio.highestRate / 1000}`
   return [
     ['Pads', `${slotsOf(target)}: ${target.pads.banks} × ${target.pads.inBank}`],
-    ['Notes', `${target.notes.first} to ${target.notes.last}, ${target.notes.way === 'fixed' ? 'one for each pad in order' : 'any for any pad'}`],
+    ['Notes', `${target.notes.first} to ${target.notes.last}, ${target.notes.way === 'fixed' ? 'one for each pad in order' : 'free'}`],
     ['Layers', `${target.layers} by velocity${target.turns > 1 ? `, ${target.turns} takes in turn` : ''}`],
     ...METERS.filter(meter => !['pads', 'notes', 'layers'].includes(meter) && room[meter] !== null).map(meter => [METER_NAMES[meter], meterWords(meter, room[meter]!, target)]),
     ['Rates', `${rates} kHz`], ['Depths', target.audio.depths.map(depthWords).join(', ')], ['Channels', target.audio.channels === 1 ? 'mono' : 'stereo'],
     ['Voices', target.polyphony === null ? 'not limited' : String(target.polyphony)],
     ['Names', `${target.names.parts.join(' + ')}, ${target.names.longest} characters${target.names.case === 'as it is' ? '' : `, ${target.names.case} case`}`],
     ['Empty pads', target.empty === 'erased' ? 'are erased on sending' : 'are kept'],
-    ['Does by itself', target.holds.length > 0 ? target.holds.join(', ') : 'nothing: all goes into the samples'],
+    ['Supports', target.holds.length > 0 ? target.holds.join(', ') : 'nothing: settings are rendered into the samples'],
   ]
 })
 
@@ -37,7 +37,7 @@ function copy(): void {
   const { target } = chosen.value
   const taken = new Set(targets.all.map(one => one.id))
   const id = Array.from({ length: 99 }, (_, i) => `${target.id.slice(0, 48)}-own${i === 0 ? '' : i + 1}`).find(candidate => !taken.has(candidate))!
-  draft.value = structuredClone(toRaw({ ...target, id, name: `${target.name} of my own`.slice(0, 60) }))
+  draft.value = structuredClone(toRaw({ ...target, id, name: `${target.name} copy`.slice(0, 60) }))
   isNew.value = true
 }
 
@@ -51,12 +51,12 @@ async function save(target: Target): Promise<void> {
   if (!done) return
   draft.value = undefined
   chosenId.value = target.id
-  say(`"${target.name}" is among the targets.`)
+  say(`"${target.name}" was saved.`)
 }
 
 async function remove(): Promise<void> {
   const { target } = chosen.value
-  const sure = await ElMessageBox.confirm('Kits that were made for it are not changed.', `Take the target "${target.name}" away?`, { confirmButtonText: 'Take this target away', cancelButtonText: 'Keep it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm('Kits that were made for it are not changed.', `Delete the target "${target.name}"?`, { confirmButtonText: 'Delete this target', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (sure) await saying(() => targets.remove(target.id))
 }
 </script>
@@ -83,13 +83,13 @@ async function remove(): Promise<void> {
         </dl>
         <div class="buttons">
           <el-button @click="copy">
-            Make one like it…
+            Duplicate…
           </el-button>
           <el-button v-if="chosen.isOwn" @click="edit">
-            Change it…
+            Edit…
           </el-button>
           <el-button v-if="chosen.isOwn" @click="remove">
-            Take it away…
+            Delete…
           </el-button>
         </div>
       </section>

@@ -50,34 +50,34 @@ async function write(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="pairs === 1 ? `Write ${fit.kitName} for ${fit.target.name}` : `Write ${counted(settings.fit.kits.length, 'kit')} for ${counted(settings.fit.targets.length, 'target')}`" width="640" top="8vh" append-to-body>
-    <el-radio-group v-model="toFolder" aria-label="Where the files go">
+  <el-dialog v-model="open" :title="pairs === 1 ? `Export ${fit.kitName} for ${fit.target.name}` : `Export ${counted(settings.fit.kits.length, 'kit')} for ${counted(settings.fit.targets.length, 'target')}`" width="640" top="8vh" append-to-body>
+    <el-radio-group v-model="toFolder" aria-label="Destination">
       <el-radio :value="false">
-        Download them
+        Download
       </el-radio>
       <el-radio :value="true">
-        Into a folder of this computer
+        Save to a folder on this computer
       </el-radio>
     </el-radio-group>
     <FolderBrowser v-if="toFolder" v-model="folder" is-to-write />
     <p class="quiet">
-      Each kit goes into a folder of its own, with its report. Nothing that is there is overwritten.
+      Each kit goes into a folder of its own, with its report. Existing files are not overwritten.
     </p>
     <p v-if="pairs > 1" class="quiet">
       What is held counts where one kit is written for one target; here each is planned freely.
     </p>
     <el-checkbox :model-value="settings.fit.withoutMissing" label="Leave out samples that are missing" @update:model-value="settings.fit = { ...settings.fit, withoutMissing: $event === true }" />
     <p v-if="cannot" class="lost" role="alert">
-      The kit cannot be made to fit. See what is told beside the plan.
+      The kit cannot be made to fit. See the report beside the plan.
     </p>
     <div v-if="job" role="status" class="progress">
-      <el-progress :percentage="progress?.total ? Math.round(progress.done / progress.total * 100) : 0" :stroke-width="6" :show-text="false" aria-label="Writing" />
+      <el-progress :percentage="progress?.total ? Math.round(progress.done / progress.total * 100) : 0" :stroke-width="6" :show-text="false" aria-label="Exporting" />
       <span class="quiet cut">{{ progress?.at }}</span>
       <el-button size="small" @click="saying(() => jobs.cancel(job!))">
         Cancel
       </el-button>
     </div>
-    <table v-if="result" class="summary" aria-label="What was written">
+    <table v-if="result" class="summary" aria-label="Exported files">
       <thead><tr><th>Kit</th><th>Target</th><th>Files</th><th>Size</th><th>Result</th></tr></thead>
       <tbody>
         <tr v-for="item in result.items" :key="`${item.kit} ${item.target}`">
@@ -100,7 +100,7 @@ async function write(): Promise<void> {
         Close
       </el-button>
       <el-button type="primary" :disabled="job !== undefined || cannot || (toFolder && folder === '')" @click="write">
-        {{ pairs === 1 ? 'Write this kit' : `Write ${counted(pairs, 'kit')}` }}
+        {{ pairs === 1 ? 'Export kit' : `Export ${counted(pairs, 'kit')}` }}
       </el-button>
     </template>
   </el-dialog>

@@ -12,7 +12,7 @@ defineProps<{ hints: readonly KeyHint[] }>()
 </template>
 
 <style scoped>
-.foot { display: flex; flex-wrap: wrap; gap: 1px 11px; padding: 4px 12px; border-top: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
+.foot { display: flex; gap: 11px; overflow: hidden; padding: 4px 12px; border-top: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 .hint { white-space: nowrap; }
 .hint kbd { margin-right: 2px; }
 </style>

@@ -9,7 +9,7 @@ const jobs = useJobs()
 
 function figures(job: JobView): string {
   const progress = job.progress
-  if (job.state === 'waiting') return 'waits for its turn'
+  if (job.state === 'waiting') return 'waiting'
   if (!progress) return 'begins'
   const parts = [progress.total === null ? `${whole(progress.done)} ${progress.unit}` : `${whole(progress.done)} of ${whole(progress.total)} ${progress.unit}`]
   if (progress.bytes > 0) parts.push(megabytes(progress.bytes))

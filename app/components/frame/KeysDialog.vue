@@ -63,7 +63,7 @@ function take(event: KeyboardEvent): void {
                   <button v-else type="button" class="key" :class="{ asks: asking?.id === command.id }" :aria-label="`Key for: ${command.does}`" @click="ask(command)">
                     {{ asking?.id === command.id ? 'press a key' : choices.keysOf(command).map(chordLabel).join(' or ') }}
                   </button>
-                  <button v-if="choices.isChanged(command)" type="button" class="key" :aria-label="`The usual key for: ${command.does}`" @click="choices.reset(command)">
+                  <button v-if="choices.isChanged(command)" type="button" class="key" :aria-label="`Default key for: ${command.does}`" @click="choices.reset(command)">
                     ↺
                   </button>
                 </dd>
@@ -111,7 +111,7 @@ function take(event: KeyboardEvent): void {
     </el-tabs>
     <template #footer>
       <el-button @click="choices.reset()">
-        All keys as they came
+        Reset all keys
       </el-button>
       <el-button type="primary" @click="open = false">
         Done

@@ -47,7 +47,7 @@ useKeys((event) => {
           <el-radio-group v-model="settings.theme">
             <el-radio value="day">Day</el-radio>
             <el-radio value="lamp">Lamp</el-radio>
-            <el-radio value="system">As this computer is set</el-radio>
+            <el-radio value="system">Same as the system</el-radio>
           </el-radio-group>
         </el-form-item>
         <el-form-item label="Middle C (note 60) is called">

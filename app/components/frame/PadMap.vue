@@ -48,7 +48,7 @@ function dragOver(index: number, event: DragEvent): void {
 </script>
 
 <template>
-  <div class="map" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }" role="group" aria-label="Pads of the bank at hand">
+  <div class="map" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }" role="group" aria-label="Pads of the current bank">
     <button
       v-for="{ index, letter, pad } in pads"
       :key="index"

@@ -85,7 +85,7 @@ async function findDevices(): Promise<void> {
   devices.value = await outputDevices()
   if (settings.outputDevice !== '' && !devices.value.some(device => device.id === settings.outputDevice)) {
     settings.outputDevice = ''
-    say('The output that was chosen is gone; the usual one plays now.')
+    say('The selected output is gone; the default output plays now.')
   }
 }
 
@@ -125,7 +125,7 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
           {{ uses }}
         </div>
       </template>
-      <span v-else class="quiet">No sound at hand yet</span>
+      <span v-else class="quiet">No sound selected</span>
     </div>
     <div class="wave" title="Click to play from there" @click="playFromClick">
       <WaveForm :picture="picture" :played="played" :label="player.atHand ? `Waveform of ${shownTitle}` : 'No sound'" />
@@ -140,14 +140,14 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
           Again
         </el-check-tag>
         <el-check-tag :checked="player.isReversed" role="switch" tabindex="0" :aria-checked="player.isReversed" @change="player.isReversed = !player.isReversed" @keydown.enter="player.isReversed = !player.isReversed">
-          Backwards
+          Reverse
         </el-check-tag>
       </div>
       <div class="pair">
         <button type="button" class="step" aria-label="A semitone lower" @click="player.transpose(-1)">
           −
         </button>
-        <button type="button" class="step pitch figure" title="At its own pitch" @click="player.transpose(0)">
+        <button type="button" class="step pitch figure" title="Original pitch" @click="player.transpose(0)">
           {{ player.semitones > 0 ? '+' : '' }}{{ player.semitones }} st
         </button>
         <button type="button" class="step" aria-label="A semitone higher" @click="player.transpose(1)">
@@ -160,14 +160,14 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
     </div>
     <div class="match">
       <label :title="`Plays every sound at one loudness, as far as its peak stays below -1 dBTP`"><el-switch v-model="settings.matchLevels" size="small" aria-label="Match levels" /> Match levels</label>
-      <span class="pair"><el-input-number v-model="settings.referenceLufs" :min="LOWEST_REFERENCE" :max="HIGHEST_REFERENCE" size="small" controls-position="right" :disabled="!settings.matchLevels" :aria-label="`Loudness that sounds are brought to, in LUFS; ${REFERENCE_LUFS} is usual`" title="LUFS" /><span class="figure quiet gain">{{ matching }}</span></span>
+      <span class="pair"><el-input-number v-model="settings.referenceLufs" :min="LOWEST_REFERENCE" :max="HIGHEST_REFERENCE" size="small" controls-position="right" :disabled="!settings.matchLevels" :aria-label="`Target loudness in LUFS; default ${REFERENCE_LUFS}`" title="LUFS" /><span class="figure quiet gain">{{ matching }}</span></span>
     </div>
     <div class="out">
       <InTurn>
         <OutputMeter />
         <el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" size="small" :show-tooltip="false" aria-label="Volume" title="Volume" />
         <el-select v-if="devices.length > 1" v-model="settings.outputDevice" size="small" aria-label="Output device">
-          <el-option value="" label="The usual output" />
+          <el-option value="" label="Default output" />
           <el-option v-for="device in devices" :key="device.id" :value="device.id" :label="device.name" />
         </el-select>
       </InTurn>

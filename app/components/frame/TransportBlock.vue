@@ -29,7 +29,7 @@ function toggle(): void {
       <button type="button" class="chip record" :class="{ on: recording.isOn }" :aria-pressed="recording.isOn" title="Record what is played on the pads" @click="saying(recording.toggle)">
         Record
       </button>
-      <button type="button" class="chip" :class="{ on: settings.groove.isLooped }" :aria-pressed="settings.groove.isLooped" title="Again and again" @click="set({ isLooped: !settings.groove.isLooped })">
+      <button type="button" class="chip" :class="{ on: settings.groove.isLooped }" :aria-pressed="settings.groove.isLooped" title="Loop" @click="set({ isLooped: !settings.groove.isLooped })">
         Loop
       </button>
     </div>

@@ -58,13 +58,13 @@ async function drop(event: DragEvent): Promise<void> {
   await saying(async () => {
     const rows = await droppedSounds(event)
     const added = await tray.add(rows)
-    if (rows.length > 0) say(`${counted(added, 'sound')} put on the tray.`)
+    if (rows.length > 0) say(`${counted(added, 'sound')} added to the tray.`)
   })
 }
 
 async function noteOf(item: TrayItem | undefined): Promise<void> {
   if (!item) return
-  const { value } = await ElMessageBox.prompt(`For "${item.row.name}", on this tray.`, 'Note something', { confirmButtonText: 'Note it', cancelButtonText: 'Leave it', inputValue: item.note }).catch(() => ({ value: undefined }))
+  const { value } = await ElMessageBox.prompt(`For "${item.row.name}", on this tray.`, 'Note', { confirmButtonText: 'Save note', cancelButtonText: 'Cancel', inputValue: item.note }).catch(() => ({ value: undefined }))
   if (value !== undefined) await tray.note(item.row.hash, value.slice(0, 400))
 }
 
@@ -93,7 +93,7 @@ function keydown(event: KeyboardEvent): void {
   event.stopPropagation()
 }
 
-const hints = computed(() => keys.hints(['tray'], { trayToPad: `to pad ${padLabel(kit.padIndex)}` }))
+const hints = computed(() => keys.hints(['trayToPad', 'trayAll', 'trayOff', 'trayBack'], { trayToPad: `place on pad ${padLabel(kit.padIndex)}` }))
 
 const focusTray = () => {
   settings.trayOpen = true
@@ -137,7 +137,7 @@ defineExpose({ focusTray })
           >
             <KindStamp :kind="item.row.kind" />
             <span class="cut" :title="item.note ? `${item.row.name}: ${item.note}` : item.row.name">{{ item.row.name }}<span v-if="item.note" class="quiet"> · {{ item.note }}</span></span>
-            <span class="drop" aria-hidden="true" :title="`Take ${item.row.name} off the tray`" @click.stop="tray.remove(new Set([item.row.hash]))"><el-icon><Delete /></el-icon></span>
+            <span class="drop" aria-hidden="true" :title="`Remove ${item.row.name} from the tray`" @click.stop="tray.remove(new Set([item.row.hash]))"><el-icon><Delete /></el-icon></span>
           </div>
         </div>
         <p v-if="tray.items.length === 0" class="quiet hint">

@@ -20,7 +20,7 @@ const actions = usePatternActions()
 
 const meant = computed(() => {
   if (grooves.chosen.size > 0) return `${counted(grooves.chosen.size, 'chosen hit')}`
-  return `the row at hand, ${counted(actions.chosenOrRow().size, 'hit')}`
+  return `the current row, ${counted(actions.chosenOrRow().size, 'hit')}`
 })
 
 function set(change: Partial<GrooveChoice>): void {
@@ -75,13 +75,13 @@ onMounted(() => outputMs.value = Math.round(outputDelayMs()))
     <h3>Velocities</h3>
     <p class="acts">
       <el-button size="small" @click="on('Even out', (pattern, hits) => spreadVelocities(pattern, hits, 0.7))">
-        Nearer together
+        Closer
       </el-button>
       <el-button size="small" @click="on('Spread', (pattern, hits) => spreadVelocities(pattern, hits, 1.4))">
-        Further apart
+        Wider
       </el-button>
       <el-button size="small" @click="on('One velocity for', (pattern, hits) => spreadVelocities(pattern, hits, 0))">
-        All alike
+        Equal
       </el-button>
     </p>
     <template v-if="withAlternates.length > 0">
@@ -95,11 +95,11 @@ onMounted(() => outputMs.value = Math.round(outputDelayMs()))
     </template>
     <h3>In time</h3>
     <p class="acts">
-      <el-button size="small" title="Round within the pattern, by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, -step()))">
-        ← round
+      <el-button size="small" title="Rotate by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, -step()))">
+        ← Rotate
       </el-button>
-      <el-button size="small" title="Round within the pattern, by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, step()))">
-        round →
+      <el-button size="small" title="Rotate by one step" @click="on('Turn round', (pattern, hits) => rotateHits(pattern, hits, step()))">
+        Rotate →
       </el-button>
       <el-button size="small" @click="on('Reverse', reverseHits)">
         Reverse
@@ -123,22 +123,22 @@ onMounted(() => outputMs.value = Math.round(outputDelayMs()))
       </el-button>
     </p>
     <h3>Recording</h3>
-    <el-radio-group :model-value="settings.groove.records" size="small" aria-label="What recording does to hits that are there" @update:model-value="set({ records: $event as GrooveChoice['records'] })">
-      <el-radio value="overdub">beside what is there</el-radio>
-      <el-radio value="replace">in its place</el-radio>
+    <el-radio-group :model-value="settings.groove.records" size="small" aria-label="Recording mode" @update:model-value="set({ records: $event as GrooveChoice['records'] })">
+      <el-radio value="overdub">add to existing hits</el-radio>
+      <el-radio value="replace">replace existing hits</el-radio>
     </el-radio-group>
     <el-checkbox :model-value="settings.groove.quantizesIn" size="small" @update:model-value="set({ quantizesIn: Boolean($event) })">
-      quantize on the way in
+      quantize while recording
     </el-checkbox>
     <NumberField label="Delay of the input" unit="ms" :digits="0" :values="[settings.groove.inputMs]" :min="-50" :max="250" :step="1" :reset="0" @set="set({ inputMs: Math.round($event) })" @move="set({ inputMs: clamp(settings.groove.inputMs + $event, -50, 250) })" />
     <p class="quiet">
-      Taken off with the output's own delay<template v-if="outputMs !== undefined">
+      Subtracted together with the output delay<template v-if="outputMs !== undefined">
         (<span class="figure">{{ outputMs }} ms</span>)
       </template>, which is known.
     </p>
     <p class="acts">
       <el-button size="small" @click="saying(recording.measureInput)">
-        {{ recording.taps ? (recording.measured === undefined ? 'End' : `Take ${recording.measured} ms`) : 'Measure it: play with the click' }}
+        {{ recording.taps ? (recording.measured === undefined ? 'End' : `Use ${recording.measured} ms`) : 'Measure: play along with the click' }}
       </el-button>
       <span v-if="recording.taps" class="quiet" role="status">{{ counted(recording.taps.length, 'tap') }}{{ recording.measured === undefined ? ', at least 4' : '' }}</span>
     </p>

@@ -92,8 +92,8 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Take it out" width="720" append-to-body>
-    <el-radio-group v-model="tab" class="what" aria-label="As what">
+  <el-dialog v-model="open" title="Export" width="720" append-to-body>
+    <el-radio-group v-model="tab" class="what" aria-label="Format">
       <el-radio-button value="audio">
         Audio: loop or stems
       </el-radio-button>
@@ -103,19 +103,19 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
     </el-radio-group>
     <div v-if="tab === 'audio'" class="form">
       <span>What</span>
-      <el-select :model-value="settings.bounce.what" size="small" aria-label="What is bounced" @update:model-value="set({ what: $event })">
+      <el-select :model-value="settings.bounce.what" size="small" aria-label="Files to bounce" @update:model-value="set({ what: $event })">
         <el-option value="mix" label="one file, all together" /><el-option value="pad" label="stems, one for each pad" /><el-option value="kind" label="stems, one for each kind" /><el-option value="output" label="stems, one for each output" />
       </el-select>
       <el-checkbox v-if="plan" :model-value="settings.bounce.withMix" size="small" class="wide" @update:model-value="set({ withMix: Boolean($event) })">
         the mix beside them
       </el-checkbox>
       <span>Bars</span>
-      <span class="figure">{{ bars.from + 1 }} to {{ bars.to }}, {{ seconds(length) }}<span v-if="!grooves.region" class="quiet"> · loop some bars to take them alone</span></span>
-      <span>Times over</span>
-      <el-input-number :model-value="settings.bounce.passes" size="small" :min="1" :max="64" aria-label="Times that the bars are played" @update:model-value="$event && set({ passes: $event })" />
-      <span>Its tail</span>
-      <el-select :model-value="settings.bounce.tail" size="small" aria-label="What becomes of the tail" @update:model-value="set({ tail: $event })">
-        <el-option value="folded" label="under the beginning: a loop without a seam" /><el-option value="with" label="rings out" /><el-option value="without" label="is cut at the end of the bars" />
+      <span class="figure">{{ bars.from + 1 }} to {{ bars.to }}, {{ seconds(length) }}<span v-if="!grooves.region" class="quiet"> · loop some bars to export only those</span></span>
+      <span>Repeats</span>
+      <el-input-number :model-value="settings.bounce.passes" size="small" :min="1" :max="64" aria-label="Repeats" @update:model-value="$event && set({ passes: $event })" />
+      <span>Tail</span>
+      <el-select :model-value="settings.bounce.tail" size="small" aria-label="Tail" @update:model-value="set({ tail: $event })">
+        <el-option value="folded" label="wrapped to the start: a seamless loop" /><el-option value="with" label="rings out" /><el-option value="without" label="cut at the end of the bars" />
       </el-select>
       <span>Depth and rate</span>
       <span class="pair">
@@ -127,7 +127,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         <button v-for="part in NAME_PARTS" :key="part" type="button" class="chip" :class="{ on: settings.bounce.name.includes(part) }" :aria-pressed="settings.bounce.name.includes(part)" @click="togglePart(part)">{{ settings.bounce.name.includes(part) ? `${settings.bounce.name.indexOf(part) + 1} ` : '' }}{{ part }}</button>
       </span>
       <span>Where to</span>
-      <el-radio-group v-model="toFolder" size="small" aria-label="Where to">
+      <el-radio-group v-model="toFolder" size="small" aria-label="Destination">
         <el-radio :value="false">download{{ names.length > 1 ? ', as one .zip' : '' }}</el-radio>
         <el-radio :value="true">a folder on this machine</el-radio>
       </el-radio-group>
@@ -190,7 +190,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         Bounce {{ counted(names.length, 'file') }}
       </el-button>
       <el-button v-else type="primary" @click="writeMidi">
-        Write the MIDI file
+        Export MIDI file
       </el-button>
     </template>
   </el-dialog>

@@ -38,7 +38,7 @@ async function goTo(index: number): Promise<void> {
 
 async function take(): Promise<void> {
   const name = heard.heard?.name
-  if (await saying(async () => (await heard.take(), true)) && name) say(`"${name}" is at hand, under the same pattern.`)
+  if (await saying(async () => (await heard.take(), true)) && name) say(`"${name}" is open, with the same pattern.`)
 }
 
 async function keydown(event: KeyboardEvent): Promise<void> {
@@ -59,13 +59,13 @@ const isInvited = (id: string) => company.along.some(one => one.id === id)
   </div>
   <LedgerTable label="Kits and presets" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="heard.cursor" class="list" @press="goTo($event)" @keydown="keydown">
     <template #cell="{ column, row }">
-      <span v-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.id === kit.id" class="quiet"> · at hand</span><span v-if="heard.heard?.id === row.id" class="heard"> · heard</span><span v-if="isInvited(row.id)" class="heard"> · plays along</span></span>
+      <span v-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.id === kit.id" class="quiet"> · current</span><span v-if="heard.heard?.id === row.id" class="heard"> · preview</span><span v-if="isInvited(row.id)" class="heard"> · plays along</span></span>
       <span v-else-if="column === 'type'" class="quiet">{{ row.type === 'kit' ? 'at work' : 'preset' }}</span>
       <span v-else class="figure">{{ row.pads }}</span>
     </template>
   </LedgerTable>
   <p class="about quiet">
-    {{ heard.heard ? `"${heard.heard.name}" is heard in place of "${kit.kit.name}". Enter takes it, Esc goes back.` : 'Arrow keys let each be heard under the pattern.' }}
+    {{ heard.heard ? `"${heard.heard.name}" is previewed instead of "${kit.kit.name}". Enter opens it, Esc goes back.` : 'Arrow keys preview each with the pattern.' }}
   </p>
   <p class="acts">
     <el-button size="small" type="primary" :disabled="!heard.isOn" @click="take">
@@ -77,7 +77,7 @@ const isInvited = (id: string) => company.along.some(one => one.id === id)
     <el-button v-if="atCursor && isInvited(atCursor.id)" size="small" @click="company.dismiss(atCursor.id)">
       Without it
     </el-button>
-    <el-button v-else size="small" :disabled="!atCursor || atCursor.type !== 'kit' || atCursor.id === kit.id" title="It plays the same pattern beside the kit at hand, on outputs of its own" @click="atCursor && saying(() => company.invite(atCursor!.id))">
+    <el-button v-else size="small" :disabled="!atCursor || atCursor.type !== 'kit' || atCursor.id === kit.id" title="Plays the same pattern together with the current kit, on its own outputs" @click="atCursor && saying(() => company.invite(atCursor!.id))">
       Play along
     </el-button>
   </p>

@@ -58,7 +58,7 @@ async function take(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="isOpen" :title="`From ${file?.name ?? ''}`" width="520" append-to-body>
+  <el-dialog v-model="isOpen" :title="`Import ${file?.name ?? ''}`" width="520" append-to-body>
     <template v-if="made">
       <p>{{ counted(countHits(made.pattern), 'hit') }} in {{ counted(made.pattern.parts.length, 'part') }}, {{ beatsAMinute(made.pattern.tempoBpm) }}, {{ made.pattern.metre.beats }}/{{ made.pattern.metre.unit }}, {{ counted(made.pattern.bars, 'bar') }} of {{ made.bars }}.</p>
       <el-form label-position="left" label-width="90">

@@ -183,7 +183,7 @@ function eraseAt(event: MouseEvent): void {
   if (hit) grooves.edit('Erase a hit', pattern => eraseHits(pattern, grooves.chosen.has(hit) ? grooves.chosen : new Set([hit])))
 }
 
-/** Bars that are dragged over are played again and again; a click alone plays all. */
+/** Bars that are dragged over are played in a loop; a click alone plays all. */
 function pressBars(event: PointerEvent): void {
   const bar = barTicks(grooves.pattern.metre)
   const barOf = (moved: PointerEvent) => Math.max(0, Math.min(grooves.pattern.bars - 1, Math.floor(tickAt(moved.clientX - scroller.value!.getBoundingClientRect().left + scroller.value!.scrollLeft) / bar)))
@@ -264,12 +264,12 @@ defineExpose({ focus: () => surface.value?.focus() })
       </div>
       <div ref="playhead" class="playhead" aria-hidden="true" />
       <div v-if="grooves.joined.pads.every(pad => pad.layers.length === 0)" class="nothing">
-        <p>The kit at hand has no sounds yet, so that nothing is heard.</p>
+        <p>The current kit has no sounds yet.</p>
         <el-button size="small" type="primary" @click="navigateTo('/bench')">
           Make a kit on the Bench
         </el-button>
         <el-button size="small" @click="settings.groovePanel = 'kits'">
-          Hear another kit
+          Open another kit
         </el-button>
       </div>
     </div>

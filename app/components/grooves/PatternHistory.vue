@@ -18,7 +18,7 @@ async function keep(): Promise<void> {
   await saying(async () => {
     await grooves.settled()
     await api(address.value, { method: 'POST' })
-    say('This state is kept.')
+    say('State saved.')
   })
   await load()
 }
@@ -31,18 +31,18 @@ function goBack(number: number, pattern: Pattern): void {
 <template>
   <StepList :steps="grooves.steps" label="Steps of this pattern, the latest first" @step="grooves.stepTo" />
   <div class="kept">
-    <h3>Kept states</h3>
+    <h3>Saved states</h3>
     <p v-for="one in kept" :key="one.number" class="one">
       <span class="figure">{{ one.number }}</span><span class="cut">{{ moment(one.savedAt) }}</span>
       <el-button size="small" @click="goBack(one.number, one.pattern)">
-        Back to it
+        Restore
       </el-button>
     </p>
     <p v-if="kept.length === 0" class="quiet">
-      None yet. The state before a pause of ten minutes is kept by itself.
+      None yet. The state before a pause of ten minutes is saved automatically.
     </p>
     <el-button size="small" :disabled="grooves.isShipped" @click="keep">
-      Keep this state
+      Save this state
     </el-button>
   </div>
 </template>

@@ -79,16 +79,16 @@ async function keydown(event: KeyboardEvent): Promise<void> {
 async function remove(): Promise<void> {
   const row = atCursor.value
   if (!row) return
-  if (row.isShipped) return say(`"${row.name}" came with Emporion and stays.`)
+  if (row.isShipped) return say(`"${row.name}" is built in and can't be deleted.`)
   const used = row.usedIn.length > 0 ? `${counted(row.usedIn.length, 'preset')} keep copies of it.` : 'No preset holds it.'
-  const sure = await ElMessageBox.confirm(used, `Delete the pattern "${row.name}" for good?`, { confirmButtonText: 'Delete this pattern', cancelButtonText: 'Keep it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm(used, `Delete the pattern "${row.name}"?`, { confirmButtonText: 'Delete this pattern', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (sure) await saying(() => patterns.remove(row.id))
 }
 
 async function setFolder(): Promise<void> {
   const row = atCursor.value
   if (!row) return
-  const answer = await ElMessageBox.prompt('Folder, then tags after commas.', `Where "${row.name}" lies`, { inputValue: [row.folder, ...row.tags].join(', '), confirmButtonText: 'Put it there', cancelButtonText: 'Leave it' }).catch(() => undefined)
+  const answer = await ElMessageBox.prompt('Folder, then tags after commas.', `Folder and tags of "${row.name}"`, { inputValue: [row.folder, ...row.tags].join(', '), confirmButtonText: 'Save', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (!answer || !('value' in answer)) return
   const [into = '', ...tags] = String(answer.value).split(',').map(part => part.trim())
   await saying(() => patterns.mark(row.id, { folder: into, tags: tags.filter(Boolean) }))
@@ -114,9 +114,9 @@ const aboutText = computed(() => {
   </div>
   <p class="hold">
     <el-checkbox :model-value="settings.groove.holdsPattern" size="small" title="Opening another kit keeps this pattern" @update:model-value="settings.groove = { ...settings.groove, holdsPattern: Boolean($event) }">
-      hold the pattern
+      keep pattern
     </el-checkbox>
-    <el-checkbox :model-value="settings.groove.keepsTempo" size="small" title="Patterns that are stepped to play at the tempo of now" @update:model-value="settings.groove = { ...settings.groove, keepsTempo: Boolean($event) }">
+    <el-checkbox :model-value="settings.groove.keepsTempo" size="small" title="Patterns play at the current tempo" @update:model-value="settings.groove = { ...settings.groove, keepsTempo: Boolean($event) }">
       keep the tempo
     </el-checkbox>
     <span class="quiet figure">{{ found.length }}</span>

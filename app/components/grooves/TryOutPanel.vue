@@ -72,7 +72,7 @@ async function begin(): Promise<void> {
   const on = tryOut.isOn ? tryOut.pads : kit.editedPads
   await saying(async () => {
     const list = await candidates()
-    if (list.total.value === 0) return say('There are no candidates of that sort.')
+    if (list.total.value === 0) return say('No candidates found.')
     await tryOut.beginList(on, list)
     await nextTick()
     ledger.value?.focus()

@@ -69,8 +69,8 @@ function press(event: PointerEvent): void {
     <button type="button" class="chip" :class="{ on: !isAlone }" :aria-pressed="!isAlone" title="Hits of the chosen pads over each other" @click="isAlone = false">
       chosen pads
     </button>
-    <button type="button" class="chip" :class="{ on: isAlone }" :aria-pressed="isAlone" title="The pad at hand alone" @click="isAlone = true">
-      one alone
+    <button type="button" class="chip" :class="{ on: isAlone }" :aria-pressed="isAlone" title="Current pad only" @click="isAlone = true">
+      current pad
     </button>
     <span class="quiet figure">{{ counted(shown.length, 'hit') }}</span>
   </div>

@@ -26,7 +26,7 @@ async function bringIn(): Promise<void> {
     </p>
     <template #footer>
       <el-button @click="open = false">
-        Leave it
+        Cancel
       </el-button>
       <el-button type="primary" :loading="busy" :disabled="path === ''" @click="bringIn">
         Bring in this folder

@@ -49,7 +49,7 @@ function move(key: string, step: number): void {
     </p>
     <template #footer>
       <el-button @click="settings.columns = []">
-        As they came
+        Reset
       </el-button>
       <el-button type="primary" @click="open = false">
         Done

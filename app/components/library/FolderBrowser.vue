@@ -90,7 +90,7 @@ defineExpose({ focus: () => field.value?.focus() })
       </template>
       <template #append>
         <el-button @click="enter(path)">
-          Go there
+          Open
         </el-button>
       </template>
     </el-input>
@@ -98,7 +98,7 @@ defineExpose({ focus: () => field.value?.focus() })
       {{ problem }}
     </p>
     <p v-else-if="folder" class="quiet problem">
-      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here.<template v-if="!isToWrite"> Folders inside are brought in with it.</template>{{ ' ' }}
+      {{ counted(folder.folders.length, 'folder') }} and {{ counted(folder.audioFiles, 'audio file') }} directly in here.<template v-if="!isToWrite"> Subfolders are included.</template>{{ ' ' }}
       <template v-for="root in folder.roots" :key="root">
         <a href="#" @click.prevent="enter(root)">{{ root }}</a>{{ ' ' }}
       </template>
@@ -108,10 +108,10 @@ defineExpose({ focus: () => field.value?.focus() })
         <el-icon><Top v-if="row.up" /><Folder v-else /></el-icon><span class="cut">{{ row.name }}</span>
       </div>
     </div>
-    <el-input v-if="isToWrite" v-model="newName" class="problem" aria-label="Name of a new folder in here" placeholder="Name of a new folder" maxlength="200" @keydown.enter.prevent.stop="make">
+    <el-input v-if="isToWrite" v-model="newName" class="problem" aria-label="Name of a new folder here" placeholder="Name of a new folder" maxlength="200" @keydown.enter.prevent.stop="make">
       <template #append>
         <el-button :disabled="newName.trim() === ''" @click="make">
-          Make this folder
+          Create folder
         </el-button>
       </template>
     </el-input>

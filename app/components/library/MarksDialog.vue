@@ -12,7 +12,7 @@ const { ids, single } = defineProps<{ ids: readonly number[], single: SoundRow |
 
 const AS_IS = 'as-is'
 const WITNESSES = 'witnesses'
-const kindChoices = [{ value: AS_IS, label: 'Leave as it is' }, { value: WITNESSES, label: 'What Emporion finds itself' }]
+const kindChoices = [{ value: AS_IS, label: 'No change' }, { value: WITNESSES, label: 'Automatic' }]
 
 const library = useLibrary()
 const marks = useMarks()
@@ -56,16 +56,16 @@ async function set(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="single ? `Set by hand: ${single.name}` : `Set by hand: ${counted(ids.length, 'sound')}`" width="520" append-to-body>
+  <el-dialog v-model="open" :title="single ? `Edit details: ${single.name}` : `Edit details: ${counted(ids.length, 'sound')}`" width="520" append-to-body>
     <el-form label-position="top" @submit.prevent="set">
       <el-form-item label="Kind">
         <KindSelect v-model="kind" label="Kind by hand" :others="kindChoices" />
       </el-form-item>
-      <el-form-item label="Give these tags">
-        <TagSelect v-model="addTags" label="Tags to give" placeholder="Type a tag and press Enter" />
+      <el-form-item label="Add tags">
+        <TagSelect v-model="addTags" label="Tags to add" placeholder="Type a tag and press Enter" />
       </el-form-item>
-      <el-form-item v-if="worn.length > 0" label="Take these tags away">
-        <el-select-v2 v-model="removeTags" :options="worn.map(tag => ({ value: tag, label: tag }))" multiple filterable aria-label="Tags to take away" placeholder="None" />
+      <el-form-item v-if="worn.length > 0" label="Remove tags">
+        <el-select-v2 v-model="removeTags" :options="worn.map(tag => ({ value: tag, label: tag }))" multiple filterable aria-label="Tags to remove" placeholder="None" />
       </el-form-item>
       <el-form-item label="Favourite">
         <el-radio-group v-model="favourite">
@@ -74,16 +74,16 @@ async function set(): Promise<void> {
           <el-radio value="no">No</el-radio>
         </el-radio-group>
       </el-form-item>
-      <el-form-item :label="single ? 'Note' : 'Note, in place of those that are there'">
+      <el-form-item :label="single ? 'Note' : 'Note, replacing existing notes'">
         <el-input v-model="note" type="textarea" :rows="2" maxlength="4000" aria-label="Note" />
       </el-form-item>
     </el-form>
     <p class="quiet">
-      What is set by hand stays through every scan, moves with the sound, and can be taken back with Ctrl+Z.
+      Details set here survive every scan and move with the sound. Ctrl+Z undoes them.
     </p>
     <template #footer>
       <el-button @click="open = false">
-        Leave as it is
+        Cancel
       </el-button>
       <el-button type="primary" :disabled="!isChanged" :loading="isBusy" @click="set">
         Set for {{ counted(ids.length, 'sound') }}

@@ -63,7 +63,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
       ['RMS, crest', `${level.rmsDb.toFixed(1)}, ${level.crestDb.toFixed(1)} dB`],
     ] : [] },
     { title: 'Time', lines: timing ? [
-      ['Sounds for', seconds(timing.effectiveSeconds), 'Until it stays 60 dB below its peak, or in the noise of the recording'],
+      ['Duration (audible)', seconds(timing.effectiveSeconds), 'Until it stays 60 dB below its peak, or in the noise of the recording'],
       ['Silence before', seconds(timing.leadSeconds)],
       ['Silence after', seconds(timing.tailSeconds)],
       ['Attack', `${Math.round(timing.attackSeconds * 1000)} ms`],
@@ -110,7 +110,7 @@ function sentence(flag: Flag): string {
 </script>
 
 <template>
-  <section class="figures" tabindex="0" aria-label="Figures of the sound at hand">
+  <section class="figures" tabindex="0" aria-label="Figures of the current sound">
     <h2 class="cut" :title="row.name">
       {{ row.name }}
     </h2>

@@ -31,7 +31,7 @@ function withoutWorst(): void {
 </script>
 
 <template>
-  <div class="scope" role="status" :aria-busy="library.isBusy" aria-label="Where is looked, and what was found">
+  <div class="scope" role="status" :aria-busy="library.isBusy" aria-label="Search in, and number found">
     <span class="quiet">In</span>
     <button type="button" class="step" :class="{ here: library.search.source === undefined }" @click="library.lookIn({})">
       everything

@@ -241,7 +241,7 @@ defineExpose({ focus: () => input.value?.focus() })
     <button type="button" class="plain" aria-label="How to search" @click.stop="emit('help')">
       ?
     </button>
-    <ul v-if="offers.length > 0" id="search-offers" class="offers" role="listbox" aria-label="What it could become">
+    <ul v-if="offers.length > 0" id="search-offers" class="offers" role="listbox" aria-label="Suggestions">
       <li v-for="(offer, i) in offers" :id="`search-offer-${i}`" :key="offer.text" role="option" :aria-selected="i === offerAt" :class="{ 'at-hand': i === offerAt }" @mousedown.prevent="accept(offer)">
         <span class="figure cut">{{ offer.text }}</span><span class="quiet cut">{{ offer.does }}</span><span v-if="offer.forget" class="forget" aria-hidden="true" :title="`Forget the search ${offer.text}`" @mousedown.prevent.stop="offer.forget()">×</span>
       </li>
@@ -250,7 +250,7 @@ defineExpose({ focus: () => input.value?.focus() })
       </li>
     </ul>
     <p v-else-if="problem" class="problem" role="alert">
-      <span class="figure">{{ problem.before }}<mark>{{ problem.at }}</mark>{{ problem.after }}</span> {{ problem.message }} The list is as it was.
+      <span class="figure">{{ problem.before }}<mark>{{ problem.at }}</mark>{{ problem.after }}</span> {{ problem.message }} The list was not changed.
     </p>
   </div>
 </template>

@@ -68,7 +68,7 @@ watch([isComparing, withStrokes], () => void saying(() => load([])), { immediate
     </p>
     <div class="line">
       <el-button size="small" :loading="isComparing" @click="compare">
-        Look for near-duplicates
+        Find near-duplicates
       </el-button>
       <template v-if="found && found.others + found.strokes > 0">
         <span>{{ counted(found.others, 'recording') }} in several forms</span>
@@ -76,7 +76,7 @@ watch([isComparing, withStrokes], () => void saying(() => load([])), { immediate
           and {{ whole(found.strokes) }} whose sounds are strokes of one family
         </el-checkbox>
       </template>
-      <span v-else-if="found" class="quiet">Nothing is known to lie there in several forms.</span>
+      <span v-else-if="found" class="quiet">No recording exists in several forms.</span>
     </div>
     <article v-for="group in groups" :key="group.id" class="group" :aria-label="`${group.sounds[0]?.name}, in ${group.total} forms`">
       <header>

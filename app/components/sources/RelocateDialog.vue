@@ -21,7 +21,7 @@ async function relocate(): Promise<void> {
   await saying(async () => {
     await api(`/api/sources/${moved.id}`, { method: 'PATCH', body: { path: path.value } })
     await library.loadSources()
-    say(`"${moved.name}" lies at ${path.value} now. It is scanned; sounds are known again by their audio.`)
+    say(`"${moved.name}" is now at ${path.value}. It is being scanned; sounds are known again by their audio.`)
     source.value = undefined
   })
   isBusy.value = false
@@ -29,14 +29,14 @@ async function relocate(): Promise<void> {
 </script>
 
 <template>
-  <el-dialog v-model="isOpen" :title="`Where does &quot;${source?.name ?? ''}&quot; lie now?`" width="620" append-to-body destroy-on-close>
+  <el-dialog v-model="isOpen" :title="`New location of &quot;${source?.name ?? ''}&quot;`" width="620" append-to-body destroy-on-close>
     <FolderBrowser v-model="path" />
     <p class="quiet">
       Files at the same places are taken as they are; moved and renamed ones are known again by their audio, with all that was set by hand.
     </p>
     <template #footer>
       <el-button @click="isOpen = false">
-        Leave it
+        Cancel
       </el-button>
       <el-button type="primary" :loading="isBusy" :disabled="path === '' || path === source?.path" @click="relocate">
         Point to this folder

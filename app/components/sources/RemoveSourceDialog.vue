@@ -33,7 +33,7 @@ async function remove(): Promise<void> {
 <template>
   <el-dialog v-model="isOpen" :title="`Remove &quot;${source?.name ?? ''}&quot; from the library?`" width="480" append-to-body>
     <p>
-      {{ source?.uploaded ? 'Its copies in the data folder are deleted.' : 'The folder itself is left as it is.' }} Presets in the vault keep their own samples.
+      {{ source?.uploaded ? 'Its copies in the data folder are deleted.' : 'The folder itself is not changed.' }} Presets in the vault keep their own samples.
     </p>
     <el-radio-group v-model="forget" class="choices">
       <el-radio :value="false">

@@ -69,7 +69,7 @@ onMounted(load)
           <template v-if="rule.kind"><KindStamp :kind="rule.kind" /> {{ kindLabel(rule.kind) }}</template><template v-if="rule.tags.length > 0">{{ rule.kind ? ', ' : '' }}tagged {{ rule.tags.join(', ') }}</template>
           <span class="quiet"> · {{ counted(rule.files, 'file') }}</span></span>
         <el-button size="small" :disabled="isBusy" @click="work(() => api(`/api/sources/${source.id}/rules/${rule.id}`, { method: 'DELETE' }))">
-          Take the rule away
+          Delete rule
         </el-button>
       </li>
     </ul>
@@ -82,7 +82,7 @@ onMounted(load)
       <KindSelect v-model="kind" label="Kind of the rule" :others="[{ value: NO_KIND, label: 'No kind' }]" class="kind" />
       <TagSelect v-model="tags" label="Tags of the rule" placeholder="Tags" class="tags" />
       <el-button type="primary" :loading="isBusy" :disabled="folder === undefined || (kind === NO_KIND && tags.length === 0)" @click="add">
-        Lay down this rule
+        Add rule
       </el-button>
     </div>
   </div>

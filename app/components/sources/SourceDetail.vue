@@ -34,11 +34,11 @@ watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => 
 }, { immediate: true })
 
 async function forgetMissing(): Promise<void> {
-  const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `List ${counted(missing.total, 'file')} no more?`, { confirmButtonText: 'List them no more', cancelButtonText: 'Leave it' }).catch(() => undefined)
+  const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `Stop listing ${counted(missing.total, 'missing file')}?`, { confirmButtonText: 'Stop listing them', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (!sure) return
   await saying(async () => {
     const { forgotten } = await api<{ forgotten: number }>(`/api/sources/${source.id}/missing`, { method: 'DELETE' })
-    say(`${counted(forgotten, 'file')} of "${source.name}" ${forgotten === 1 ? 'is' : 'are'} listed as missing no more.`)
+    say(`${counted(forgotten, 'file')} of "${source.name}" ${forgotten === 1 ? 'is' : 'are'} no longer listed as missing.`)
   })
 }
 
@@ -75,7 +75,7 @@ else if (source.missing > 0) tab.value = 'missing'
           <p class="acts">
             <a :href="`/api/sources/${source.id}/missing.txt`" download>Save the list as text</a>
             <el-button size="small" @click="forgetMissing">
-              They are gone for good: list them no more…
+              Stop listing them…
             </el-button>
           </p>
           <LongList v-slot="{ item }" :list="missing" :key-of="file => file.path">

@@ -33,14 +33,14 @@ async function change(source: SourceView, patch: { name?: string, paused?: boole
 
 async function rename(source: SourceView): Promise<void> {
   const name = await askName({ title: `Rename "${source.name}"`, text: 'The folder on the disk keeps its own name.', value: source.name, does: 'Rename the source', of: 'source' })
-  if (name && name !== source.name) await change(source, { name }, `The source is called "${name}" now.`)
+  if (name && name !== source.name) await change(source, { name }, `The source was renamed to "${name}".`)
 }
 
 function act(source: SourceView, what: string | number | object): void {
   shownId.value = source.id
   if (what === 'rename') void rename(source)
   else if (what === 'relocate') relocating.value = source
-  else if (what === 'pause') void change(source, { paused: !source.paused }, source.paused ? `"${source.name}" is watched again.` : `"${source.name}" is paused: it is neither watched nor measured anew.`)
+  else if (what === 'pause') void change(source, { paused: !source.paused }, source.paused ? `"${source.name}" is watched again.` : `"${source.name}" is paused: changes are not read.`)
   else if (what === 'remove') removing.value = source
 }
 </script>
@@ -126,7 +126,7 @@ function act(source: SourceView, what: string | number | object): void {
       <el-tab-pane label="By kind and length" name="kinds" lazy>
         <KindsChart v-if="tab === 'kinds'" />
       </el-tab-pane>
-      <el-tab-pane label="Twice in the library" name="duplicates" lazy>
+      <el-tab-pane label="Duplicates" name="duplicates" lazy>
         <DuplicatesPanel v-if="tab === 'duplicates'" @shown="open = false" />
       </el-tab-pane>
     </el-tabs>

@@ -12,7 +12,7 @@ const tray = useTray()
 const kit = useKit()
 const placing = usePlacing()
 const copyOpen = ref(false)
-const QUESTION = { text: 'What is it called?', does: 'So be it', of: 'tray' } as const
+const QUESTION = { text: 'Name of the tray', does: 'Save', of: 'tray' } as const
 
 const chosen = computed({
   get: () => tray.tray?.id ?? 0,
@@ -30,7 +30,7 @@ async function rename(): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  const yes = await ElMessageBox.confirm(`"${tray.tray?.name}" with its ${counted(tray.items.length, 'sound')} is taken away. The sounds stay in the library.`, 'Take this tray away', { confirmButtonText: 'Take it away', cancelButtonText: 'Keep it', type: 'warning' }).then(() => true, () => false)
+  const yes = await ElMessageBox.confirm(`"${tray.tray?.name}" with its ${counted(tray.items.length, 'sound')} is deleted. The sounds stay in the library.`, 'Delete this tray', { confirmButtonText: 'Delete', cancelButtonText: 'Cancel', type: 'warning' }).then(() => true, () => false)
   if (yes) await saying(() => tray.removeTray())
 }
 
@@ -61,29 +61,29 @@ function run(command: () => unknown): void {
 </script>
 
 <template>
-  <el-select v-model="chosen" size="small" aria-label="Tray in hand" class="trays">
+  <el-select v-model="chosen" size="small" aria-label="Current tray" class="trays">
     <el-option v-for="one in tray.trays" :key="one.id" :value="one.id" :label="`${one.name} · ${one.id === tray.tray?.id ? tray.items.length : one.count}`">
       <span class="choice"><span class="cut">{{ one.name }}</span><span class="figure quiet">{{ whole(one.count) }}</span></span>
     </el-option>
   </el-select>
   <el-dropdown trigger="click" :persistent="false" @command="run">
-    <el-button size="small" :icon="MoreFilled" aria-label="What to do with this tray" />
+    <el-button size="small" :icon="MoreFilled" aria-label="Tray menu" />
     <template #dropdown>
       <el-dropdown-menu>
         <el-dropdown-item :command="toPads" :disabled="tray.items.length === 0">
-          Put all on free pads by kind
+          Place all on free pads by kind
         </el-dropdown-item>
         <el-dropdown-item :command="() => placing.open(tray.chosen.size > 0 ? tray.chosenRows : tray.sounds)" :disabled="tray.items.length === 0">
-          Put {{ tray.chosen.size > 0 ? 'the chosen' : 'all' }} on pads in some way…
+          Place {{ tray.chosen.size > 0 ? 'selected sounds' : 'all' }} on pads…
         </el-dropdown-item>
         <el-dropdown-item :command="toNewKit" :disabled="tray.items.length === 0">
-          Make a new kit of them
+          Create a kit from them
         </el-dropdown-item>
         <el-dropdown-item :command="() => (copyOpen = true)" :disabled="tray.items.length === 0">
-          Copy them into a folder…
+          Copy to a folder…
         </el-dropdown-item>
         <el-dropdown-item :disabled="tray.items.length === 0">
-          <a :href="`/api/trays/${tray.tray?.id}/list.txt`" download>List them as text</a>
+          <a :href="`/api/trays/${tray.tray?.id}/list.txt`" download>Export list as text</a>
         </el-dropdown-item>
         <el-dropdown-item divided :command="create">
           New tray…
@@ -92,7 +92,7 @@ function run(command: () => unknown): void {
           Rename this tray…
         </el-dropdown-item>
         <el-dropdown-item :command="remove">
-          Take this tray away…
+          Delete this tray…
         </el-dropdown-item>
       </el-dropdown-menu>
     </template>

@@ -9,13 +9,13 @@ const vault = useVault()
 
 async function restore(entry: string): Promise<void> {
   const name = await saying(() => vault.restore(entry))
-  if (name) say(`"${name}" is back in the vault.`)
+  if (name) say(`"${name}" was restored to the vault.`)
 }
 
 async function empty(): Promise<void> {
   const count = vault.bin.length
   const sure = await ElMessageBox.confirm('Their samples are deleted with them. This cannot be undone.', `Delete ${counted(count, 'preset')} for good?`, {
-    confirmButtonText: `Delete ${counted(count, 'preset')} for good`, cancelButtonText: 'Keep them', confirmButtonClass: 'el-button--danger',
+    confirmButtonText: `Delete ${counted(count, 'preset')} for good`, cancelButtonText: 'Cancel', confirmButtonClass: 'el-button--danger',
   }).catch(() => undefined)
   if (!sure) return
   const deleted = await saying(vault.emptyBin)
@@ -31,7 +31,7 @@ async function empty(): Promise<void> {
     <div v-for="one in vault.bin" :key="one.entry" class="entry">
       <span class="what"><strong class="cut">{{ one.name }}</strong><span class="quiet">{{ counted(one.revisions, 'revision') }} · deleted {{ moment(one.deletedAt) }}</span></span>
       <el-button size="small" @click="restore(one.entry)">
-        Put it back
+        Restore
       </el-button>
     </div>
     <template #footer>

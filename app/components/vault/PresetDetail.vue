@@ -35,7 +35,7 @@ const pads = computed(() => detail.value?.revision.file?.kit.pads.flatMap((pad, 
 </script>
 
 <template>
-  <section class="detail" aria-label="The preset at hand">
+  <section class="detail" aria-label="Current preset">
     <h2 class="cut" :title="preset.name">
       {{ preset.name }}
     </h2>

@@ -4,7 +4,7 @@ import { openExport } from '../../bounce/exports'
 import { param, route } from '../../studio/route'
 import { sendStreamed } from '../../studio/streamed'
 
-/** What was written to be downloaded. */
+/** Exported files to be downloaded. */
 export default route(async ({ config }, event) => {
   const { stream, fileName, type } = await openExport(config.cacheDir, param(event, 'id', z.uuid()), 'kits')
   setResponseHeaders(event, { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${fileName}"` })

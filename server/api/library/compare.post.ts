@@ -1,3 +1,3 @@
 import { route } from '../../studio/route'
 
-export default route(({ jobs }) => jobs.add({ kind: 'compare', title: 'Look for near-duplicates' }))
+export default route(({ jobs }) => jobs.add({ kind: 'compare', title: 'Find near-duplicates' }))

@@ -123,7 +123,7 @@ export class Results {
 export function readSearch(search: Pick<Search, 'q' | 'middleC'>): ReadQuery {
   const read = parseQuery(search.q, search.middleC)
   const [problem] = read.problems
-  if (problem) throw new EmporionError('invalid', { what: `${problem.message} (At character ${problem.from + 1}.)`, kept: 'The list is as it was.' })
+  if (problem) throw new EmporionError('invalid', { what: `${problem.message} (At character ${problem.from + 1}.)`, kept: 'The list was not changed.' })
   return read
 }
 
