@@ -47,6 +47,7 @@ window.addEventListener('pointerdown', () => {
     <NavRail />
     <main class="main">
       <JobLines />
+      <DropZone />
       <div class="page">
         <InTurn>
           <NuxtPage />

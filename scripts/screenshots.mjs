@@ -181,7 +181,7 @@ try {
   await shot('vault-day')
   await page.keyboard.press('2')
   await page.getByRole('button', { name: 'New kit…' }).click()
-  await page.getByRole('button', { name: 'Begin with Hand percussion, 24 roles' }).click()
+  await page.getByRole('button', { name: 'Use Hand percussion, 24 roles' }).click()
   await pause(800)
   await page.getByRole('button', { name: 'Side kit' }).click()
   await page.getByRole('region', { name: 'Side kit' }).locator('.el-select.choose').click()

@@ -1,31 +1,59 @@
 import { AUDIO_NAME } from '~~/core/audio/extensions'
+import { HEAD_BYTES, recognised } from '~~/core/formats/recognise'
 
-/** Files that were dropped on the page from outside: one folder (or loose files), or an archive. */
+/** Files below a folder that was dropped, or several of their own. */
+export interface DroppedFolder {
+  readonly type: 'folder'
+  readonly name: string
+  readonly files: readonly { readonly path: string, readonly file: File }[]
+}
+
+/** What was dropped on the page from outside, by what it is. */
 export type Dropped =
+  | DroppedFolder
   | { readonly type: 'archive', readonly file: File }
-  | { readonly type: 'folder', readonly name: string, readonly files: readonly { readonly path: string, readonly file: File }[] }
+  /** A SoundFont bank or a DLS collection. */
+  | { readonly type: 'kit', readonly file: File }
+  | { readonly type: 'midi', readonly files: readonly File[] }
+  | { readonly type: 'other', readonly names: readonly string[] }
 
 /** True while something from outside the page is dragged over it. */
 export function carriesFiles(event: DragEvent): boolean {
   return event.dataTransfer?.types.includes('Files') ?? false
 }
 
-/** Reads what was dropped, folders with all below them. Files that are no audio are left out. */
+/** Reads what was dropped, folders with all below them. Files are taken for what their first bytes say they are. */
 export async function readDropped(event: DragEvent): Promise<Dropped[]> {
   // Entries must be asked for before the first wait: the event forgets them then.
   const entries = [...event.dataTransfer?.items ?? []].flatMap(item => item.webkitGetAsEntry() ?? [])
   const dropped: Dropped[] = []
   const loose: { path: string, file: File }[] = []
+  const midi: File[] = []
+  const others: string[] = []
   for (const entry of entries) {
-    if (entry.isDirectory) dropped.push({ type: 'folder', name: entry.name, files: await filesBelow(entry as FileSystemDirectoryEntry, '') })
-    else {
-      const file = await fileOf(entry as FileSystemFileEntry)
-      if (/\.zip$/i.test(file.name)) dropped.push({ type: 'archive', file })
-      else if (AUDIO_NAME.test(file.name)) loose.push({ path: file.name, file })
+    if (entry.isDirectory) {
+      dropped.push({ type: 'folder', name: entry.name, files: await filesBelow(entry as FileSystemDirectoryEntry, '') })
+      continue
     }
+    const file = await fileOf(entry as FileSystemFileEntry)
+    const sort = recognised(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))
+    if (sort === 'zip') dropped.push({ type: 'archive', file })
+    else if (sort === 'sf2' || sort === 'dls') dropped.push({ type: 'kit', file })
+    else if (sort === 'midi') midi.push(file)
+    else if (sort === 'audio' || AUDIO_NAME.test(file.name)) loose.push({ path: file.name, file })
+    else others.push(file.name)
   }
-  if (loose.length > 0) dropped.push({ type: 'folder', name: 'Dropped files', files: loose })
+  if (loose.length > 0) dropped.push({ type: 'folder', name: nameOfLoose(loose.map(({ path }) => path)), files: loose })
+  if (midi.length > 0) dropped.push({ type: 'midi', files: midi })
+  if (others.length > 0) dropped.push({ type: 'other', names: others })
   return dropped
+}
+
+/** What a source of single files is called: after the first of them. */
+function nameOfLoose(names: readonly string[]): string {
+  const [first = ''] = names
+  const stem = first.replace(/\.[^.]*$/, '') || first
+  return names.length > 1 ? `${stem} and ${names.length - 1} more` : stem
 }
 
 async function filesBelow(folder: FileSystemDirectoryEntry, prefix: string): Promise<{ path: string, file: File }[]> {

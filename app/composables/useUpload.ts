@@ -2,7 +2,7 @@ import { computed, ref } from 'vue'
 import { EmporionError } from '~~/core/errors'
 import type { JobView } from '~~/server/jobs/types'
 import { api } from './useApi'
-import type { Dropped } from './useDroppedFiles'
+import type { Dropped, DroppedFolder } from './useDroppedFiles'
 
 const AT_ONCE = 3
 
@@ -14,7 +14,7 @@ export function useUpload() {
   let cancelling: AbortController | undefined
   const running = computed(() => total.value > 0)
 
-  async function upload(dropped: Dropped): Promise<JobView> {
+  async function upload(dropped: Extract<Dropped, { type: 'archive' | 'folder' }>): Promise<JobView> {
     cancelling = new AbortController()
     try {
       return dropped.type === 'archive' ? await sendArchive(dropped.file) : await sendFolder(dropped)
@@ -39,7 +39,7 @@ export function useUpload() {
     return api<JobView>('/api/archives', { method: 'POST', query: { name: file.name.replace(/\.zip$/i, '') || 'archive' }, body: file, ...octets() })
   }
 
-  async function sendFolder({ name: folder, files }: Extract<Dropped, { type: 'folder' }>): Promise<JobView> {
+  async function sendFolder({ name: folder, files }: DroppedFolder): Promise<JobView> {
     if (files.length === 0) throw new EmporionError('invalid', { what: `There is no audio in "${folder}".`, kept: 'Nothing was brought in.', next: 'Drop a folder that holds WAV, AIFF, CAF, AU, FLAC, WavPack, MP3 or Ogg files.' })
     begin(folder, files.length)
     const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })

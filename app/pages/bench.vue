@@ -133,7 +133,6 @@ useCommands('bench', {
 
 <template>
   <div class="view">
-    <DropZone />
     <header class="bar">
       <h1 class="visually-hidden">
         Bench

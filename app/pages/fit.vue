@@ -4,6 +4,7 @@ import { capitalised, listed } from '~~/core/wording'
 import { useCommands } from '../composables/useCommands'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { saying } from '../composables/useSay'
+import { useDoors } from '../stores/doors'
 import { useFit, ON_BENCH } from '../stores/fit'
 import { useFitHearing } from '../stores/fitHearing'
 import { useKeyChoices } from '../stores/keys'
@@ -23,6 +24,8 @@ const targetsOpen = ref(false)
 const writeOpen = ref(false)
 const readOpen = ref(false)
 useFirstFocus(table)
+const doors = useDoors()
+watch(() => doors.kit, file => file && (readOpen.value = true), { immediate: true })
 
 const TITLES: Readonly<Record<FitPanel, string>> = { hear: 'Before and after', takes: 'Largest pads', notes: 'Notes', told: 'Report' }
 const keys = useKeyChoices()
@@ -188,7 +191,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
     <FootLine :hints="hints" />
     <TargetsDialog v-model="targetsOpen" />
     <WriteDialog v-model="writeOpen" />
-    <ForeignDialog v-model="readOpen" @read="fit.fitRead" />
+    <ForeignDialog v-model="readOpen" v-model:file="doors.kit" @read="fit.fitRead" />
   </div>
 </template>
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { setPattern } from '~~/core/groove/edits'
-import { MIDI_NAME } from '../audio/midiFiles'
 import { useCommands } from '../composables/useCommands'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { usePadKeys } from '../composables/usePadKeys'
 import { usePatternActions } from '../composables/usePatternActions'
 import { usePatternRows } from '../composables/usePatternRows'
 import { say, saying } from '../composables/useSay'
+import { useDoors } from '../stores/doors'
 import { useGrooves } from '../stores/grooves'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
@@ -45,15 +45,12 @@ function takeMidi(files: readonly File[]): void {
   else midiFiles.value = files
 }
 
-function dropFile(event: DragEvent): void {
-  const files = [...event.dataTransfer?.files ?? []]
+const doors = useDoors()
+watch(() => doors.midi, (files) => {
   if (files.length === 0) return
-  // Else the browser would open them in place of Emporion.
-  event.preventDefault()
-  const midi = files.filter(file => MIDI_NAME.test(file.name))
-  takeMidi(midi)
-  if (midi.length === 0) say('Patterns come in as MIDI files (.mid). Sounds are dropped on the Library or the Bench.')
-}
+  doors.midi = []
+  takeMidi(files)
+}, { immediate: true })
 
 function setZoomed(factor: number): void {
   actions.zoom(factor)
@@ -120,7 +117,7 @@ useCommands('grooves', {
 </script>
 
 <template>
-  <div class="view" @dragover.prevent @drop="dropFile">
+  <div class="view">
     <header class="bar">
       <h1 class="visually-hidden">
         Grooves

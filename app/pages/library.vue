@@ -193,7 +193,6 @@ onUnmounted(() => {
 
 <template>
   <div class="view">
-    <DropZone />
     <header class="bar">
       <h1 class="visually-hidden">
         Library

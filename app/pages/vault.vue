@@ -9,6 +9,7 @@ import { useCommands } from '../composables/useCommands'
 import { usePresetList } from '../composables/usePresetList'
 import { say, saying, sayError } from '../composables/useSay'
 import { useKeyChoices } from '../stores/keys'
+import { useDoors } from '../stores/doors'
 import { useKit } from '../stores/kit'
 import { usePlayer } from '../stores/player'
 import { useVault } from '../stores/vault'
@@ -87,6 +88,13 @@ async function importFiles(event: Event): Promise<void> {
   for (const file of [...input.files ?? []]) await saying(() => importOne(file))
   input.value = ''
 }
+
+const doors = useDoors()
+watch(() => doors.packages, async (files) => {
+  if (files.length === 0) return
+  doors.packages = []
+  for (const file of files) await saying(() => importOne(file))
+}, { immediate: true })
 
 async function importOne(file: File): Promise<void> {
   let imported = await vault.importFile(file)

@@ -69,7 +69,7 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     await expect(page.getByRole('dialog', { name: 'Export' })).toBeHidden()
     await page.keyboard.press('4')
     await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
-    for (const beside of ['Takes most', 'Notes', 'Told', 'Before and after']) {
+    for (const beside of ['Largest pads', 'Notes', 'Report', 'Before and after']) {
       await page.getByRole('group', { name: 'What is shown beside the plan' }).getByRole('button', { name: beside }).click()
       expect(await violations(page), `Fit with ${beside}, ${theme}`).toEqual([])
     }

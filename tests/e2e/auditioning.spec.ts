@@ -21,7 +21,7 @@ async function search(page: Page, text: string): Promise<void> {
   await expect(page.locator('.scope')).toHaveAttribute('aria-busy', 'false')
 }
 
-test('from a hit, from a click, one hit only, Loop, backwards, and as another note', async ({ page, studio }) => {
+test('from a hit, from a click, one hit only, in a loop, reversed, and as another note', async ({ page, studio }) => {
   // Three beeps of 60 ms in three seconds, the last one long.
   const file = new Float32Array(44_100 * 3)
   for (const [at, length] of [[0, 2646], [44_100, 2646], [88_200, 35_000]] as const) file.set(sine(330, 44_100, length, 0.5).map((value, i) => value * Math.min(1, (length - i) / 400)), at)

@@ -77,7 +77,7 @@ testDemo('a kit of one kind: sixty sounds on notes that follow one another', asy
 testDemo('a standard kit: layers and round robins from families, hats that choke, toms by pitch, on the roles of a blueprint', async ({ page, studio }) => {
   await page.goto(`${studio.server.url}/bench`)
   await page.getByRole('button', { name: 'New kit…' }).click()
-  await page.getByRole('button', { name: 'Begin with Standard, 16 pads' }).click()
+  await page.getByRole('button', { name: 'Use Standard, 16 pads' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the kit' })).toHaveValue('Standard')
   await put(page, 'snare oberdeck 01', 'By kind, on free pads')
   await put(page, 'kick tief 01', 'By kind, on free pads')
@@ -409,7 +409,7 @@ testHarbour('a pad is stored and put on a pad of another kit; a stored kit says 
   await page.getByRole('button', { name: 'Store…' }).click()
   await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Quay kit')
   await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'Done' }).click()
   await row(page, 'A3').click()
   await sheet(page).focus()
   await page.keyboard.press('Delete')
@@ -424,8 +424,8 @@ testHarbour('a pad is stored and put on a pad of another kit; a stored kit says 
   await page.keyboard.press('Enter')
   await expect(row(page, 'A1')).toContainText('empty')
   await page.getByRole('button', { name: /^Pad A1/ }).first().click()
-  await page.getByRole('menuitem', { name: 'Put a pad preset on A1…' }).click()
-  await page.getByRole('button', { name: 'Put on A1' }).click()
+  await page.getByRole('menuitem', { name: 'Load a pad preset onto A1…' }).click()
+  await page.getByRole('button', { name: 'Load onto A1' }).click()
   await expect(row(page, 'A1')).toContainText('HBR_BD_001')
 
   const kit = await saved(page, studio.server.api)

@@ -1,9 +1,12 @@
-import { createWriteStream, rmSync } from 'node:fs'
+import { copyFileSync, createWriteStream, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { Page } from '@playwright/test'
 import { ZipFile } from 'yazl'
+import { midiFromPattern } from '../../core/groove/midi/fromPattern'
+import { SHIPPED_PATTERNS } from '../../core/groove/shipped'
+import { patternFromSteps } from '../../core/groove/steps'
 import { put, waveOf } from '../helpers/folder'
 import { cell, expect, expectSound, tabTo, test, testWith } from './studio'
 
@@ -93,7 +96,7 @@ testHarbour('samples that are missing get others by keyboard: what lies in the f
   await expect(missing.locator('.rows > .row')).toHaveText([/HBR_CLV_001.*A1.*HBR_CLV_001/, /HBR_CLV_002.*A2.*nothing yet/])
   await expect(dialog.getByRole('radio', { name: 'Now in its file' })).toBeChecked()
   await page.keyboard.press('ArrowDown')
-  const offers = dialog.getByRole('radiogroup', { name: 'In the place of HBR_CLV_002' })
+  const offers = dialog.getByRole('radiogroup', { name: 'Replacement for HBR_CLV_002' })
   const alike = offers.getByRole('radio', { name: '% alike' })
   await expect(alike.first()).toBeVisible()
   await expect(offers.getByRole('radio', { name: 'No replacement' })).toBeChecked()
@@ -106,7 +109,7 @@ testHarbour('samples that are missing get others by keyboard: what lies in the f
     await expectSound(page, 2000)
   }).toPass()
   const name = (await offers.locator('.what .cut').first().innerText())
-  await tabTo(page, dialog.getByRole('button', { name: 'Put 2 sounds in place' }))
+  await tabTo(page, dialog.getByRole('button', { name: 'Replace 2 sounds' }))
   await page.keyboard.press('Enter')
 
   const sheet = page.getByRole('grid', { name: 'Kit sheet' })
@@ -125,14 +128,7 @@ testHarbour('samples that are missing get others by keyboard: what lies in the f
 test('a folder and an archive dropped on the page are copied and brought in', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await expect(page.getByRole('heading', { name: 'Bring in your sounds' })).toBeVisible()
-  const devtools = await page.context().newCDPSession(page)
-  const drop = async (path: string) => {
-    const data = { items: [], files: [path], dragOperationsMask: 1 }
-    for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-      await devtools.send('Input.dispatchDragEvent', { type, x: 500, y: 300, data })
-      if (type === 'dragOver') await expect(page.getByText('Let go to bring in this folder or archive')).toBeVisible()
-    }
-  }
+  const drop = (path: string) => dropOn(page, path, 'Drop to bring in this folder or archive')
   const folder = join(studio.samples, 'HARBOUR_TOOLS')
   await drop(folder)
   await expect(page.locator('.summary')).toContainText('112 sounds')
@@ -151,6 +147,42 @@ test('a folder and an archive dropped on the page are copied and brought in', as
   await expect(page.getByRole('region', { name: 'Player' })).toContainText('Splash ä')
   await expectSound(page)
 })
+
+test('files are taken to where they belong by their content, whatever view they are dropped on, and the browser goes to none', async ({ page, studio }) => {
+  await page.goto(`${studio.server.url}/vault`)
+  await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
+  const bank = join(studio.samples, 'no ending')
+  copyFileSync('/usr/share/sounds/sf2/TimGM6mb.sf2', bank)
+  await dropOn(page, bank, 'Drop a kit package to import it')
+  const kits = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
+  await expect(kits).toContainText('SoundFont with 136 kits', { timeout: 20_000 })
+  await page.keyboard.press('Escape')
+
+  const beat = join(studio.samples, 'beat.txt')
+  writeFileSync(beat, midiFromPattern(patternFromSteps(SHIPPED_PATTERNS[0]!), { format: 1, notes: { by: 'parts' } }).bytes)
+  await dropOn(page, beat, 'Drop a kit to import it')
+  await page.getByRole('dialog', { name: 'Import beat.txt' }).getByRole('button', { name: 'Import pattern' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('beat.txt')
+
+  await dropOn(page, join(studio.samples, 'HARBOUR_TOOLS'), 'Drop MIDI files')
+  await expect.poll(async () => (await studio.server.api<{ name: string }[]>('/api/sources')).map(source => source.name)).toContain('HARBOUR_TOOLS')
+
+  const notes = join(studio.samples, 'notes.pdf')
+  writeFileSync(notes, Uint8Array.from([37, 80, 68, 70, 0, 1]))
+  await dropOn(page, notes, 'Drop MIDI files')
+  await expect(page.getByText('Emporion does not open "notes.pdf".')).toBeVisible()
+  await expect(page).toHaveURL(/\/grooves$/)
+})
+
+/** Drags a file or a folder in from outside, sees where it would go, and lets it fall. */
+async function dropOn(page: Page, path: string, label: string): Promise<void> {
+  const devtools = await page.context().newCDPSession(page)
+  const data = { items: [], files: [path], dragOperationsMask: 1 }
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    await devtools.send('Input.dispatchDragEvent', { type, x: 500, y: 300, data })
+    if (type === 'dragOver') await expect(page.getByText(label)).toBeVisible()
+  }
+}
 
 test('importing a package that is none says why, and the vault stays as it was', async ({ page, studio }) => {
   await page.goto(`${studio.server.url}/vault`)

@@ -21,7 +21,7 @@ testQuay('by keys alone: kind, tags and favourite of several sounds are set, fou
   await expect(summary(page)).toContainText('4 sounds found')
   await page.keyboard.press('Shift+End')
   await page.keyboard.press('e')
-  const dialog = page.getByRole('dialog', { name: 'Set by hand: 4 sounds' })
+  const dialog = page.getByRole('dialog', { name: 'Edit details: 4 sounds' })
   await expect(dialog).toBeVisible()
   await tabTo(page, dialog.getByRole('combobox', { name: 'Kind by hand' }))
   // Words mean a kind first: "Automatic" holds these as well.
@@ -98,7 +98,7 @@ testQuay('files that are missing are listed, and listed no more when they are go
   const sources = page.getByRole('dialog', { name: 'Sources' })
   await sources.getByRole('tab', { name: 'Missing: 1' }).click()
   await expect(sources.getByRole('tabpanel', { name: 'Missing: 1' })).toContainText('Kicks/001.wav')
-  await sources.getByRole('button', { name: /gone for good/ }).press('Enter')
+  await sources.getByRole('button', { name: 'Stop listing them…' }).press('Enter')
   await page.getByRole('button', { name: 'Stop listing them', exact: true }).press('Enter')
   await expect(page.getByText('1 file of "Quay 9 field kit" is no longer listed as missing.')).toBeVisible()
   await expect(sources.getByRole('tabpanel', { name: 'Missing: 0' })).toContainText('Nothing that was seen before is missing')

@@ -65,7 +65,7 @@ test('what is chosen beyond the rows in the page goes to the tray and onto pads 
   await page.getByText('Strokes and takes of one instrument share a pad').click()
   await page.getByRole('textbox', { name: 'First note' }).fill('0')
   await page.keyboard.press('Tab')
-  await expect(page.getByRole('status', { name: 'Preview of the kit' })).toContainText(`${found - 128} sounds stay away.`)
+  await expect(page.getByRole('status', { name: 'Preview of the kit' })).toContainText(`${found - 128} sounds not placed.`)
   await page.getByRole('button', { name: 'Put 128 sounds on 128 pads' }).click()
   await page.keyboard.press('2')
   await expect(page.getByRole('link', { name: /Bench/ })).toContainText('128')

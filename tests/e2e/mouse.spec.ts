@@ -83,7 +83,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
     await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Quay rims')
     await button('Copy 5 samples into the vault').click()
     await expect(page.getByRole('dialog')).toContainText('revision 1, is in the vault')
-    await button('Close').click()
+    await button('Done').click()
     await button('New kit…').click()
     await button('Create empty kit').click()
     await expect(padAt('A3')).toContainText('empty')

@@ -117,7 +117,7 @@ test('edits to several pads are one step of undo, and a note is taken by number 
   await expect(row('A3')).toContainText('42 · F#1')
   await note.fill('200')
   await page.keyboard.press('Tab')
-  await expect(page.getByText('"200" is no note.')).toBeVisible()
+  await expect(page.getByText('"200" is not a note.')).toBeVisible()
   await expect(row('A3')).toContainText('42 · F#1')
   await page.getByRole('button', { name: 'Settings' }).click()
   await page.getByRole('radio', { name: 'C4' }).check({ force: true })

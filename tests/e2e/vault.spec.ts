@@ -99,7 +99,7 @@ testHarbour('by keys alone: duplicate, rename to a taken name, delete, empty the
   await expect(presets(page)).toContainText(long)
   await page.keyboard.press('Delete')
   await expect(page.getByRole('dialog')).toContainText('to the bin?')
-  await page.getByRole('button', { name: 'Keep it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(page.getByRole('dialog')).toBeHidden()
   await page.keyboard.press('Home')
   await presets(page).focus()

@@ -148,7 +148,7 @@ async function showInVault(): Promise<void> {
     <template #footer>
       <template v-if="stored">
         <el-button ref="doneButton" @click="open = false">
-          Close
+          Done
         </el-button>
         <el-button type="primary" @click="showInVault">
           Show in the vault

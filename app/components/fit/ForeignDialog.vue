@@ -12,6 +12,8 @@ import { useVault } from '../../stores/vault'
 
 /** Reads a kit of another sampler into the vault, with its samples: from this computer's disk, or from a file that is handed over. */
 const open = defineModel<boolean>({ required: true })
+/** A file to begin with, taken once. */
+const given = defineModel<File | undefined>('file')
 const emit = defineEmits<{ read: [presetId: string] }>()
 
 const jobs = useJobs()
@@ -46,7 +48,16 @@ async function takeFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
   input.value = ''
+  if (file) await send(file)
+}
+
+watch(given, async (file) => {
   if (!file) return
+  given.value = undefined
+  await send(file)
+}, { immediate: true })
+
+async function send(file: File): Promise<void> {
   isBusy.value = true
   await saying(async () => {
     const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })

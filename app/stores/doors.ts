@@ -1,0 +1,14 @@
+import { defineStore } from 'pinia'
+import { shallowRef } from 'vue'
+
+/** Files that were dropped in one view and are for another: they wait for it to open. */
+export const useDoors = defineStore('doors', () => {
+  /** A kit of another sampler, for Fit. */
+  const kit = shallowRef<File>()
+  /** MIDI files, for Grooves. */
+  const midi = shallowRef<readonly File[]>([])
+  /** Kit packages, for the Vault. */
+  const packages = shallowRef<readonly File[]>([])
+
+  return { kit, midi, packages }
+})
