@@ -124,7 +124,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
           </el-select>
         </InTurn>
       </div>
-      <span class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
+      <span :title="saidState" class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
       <div class="spacer" />
       <el-button v-if="isHeld" aria-label="Release all holds" title="Release all holds" @click="fit.letGo()">
         Release holds

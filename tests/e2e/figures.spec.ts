@@ -29,7 +29,7 @@ testQuay('the demo\'s accidents are named in the list, and every figure stands i
   await expect(figures(page)).toContainText(/Bongo, \d+ % sure by "bongos" in the file name/)
   // The three witnesses, each with what it says.
   await expect(figures(page).locator('.witnesses')).toContainText(/Its nameBongo, 90 %"bongos" in the file nameIts tagssays nothingIts sound\S/)
-  for (const label of ['Loudness of the hit', 'True peak', 'Duration (audible)', 'Decay by 60 dB', 'Brightness', 'Frequency', 'Container']) await expect(figures(page)).toContainText(label)
+  for (const label of ['Loudness of the hit', 'True peak', 'Length heard', 'Decay by 60 dB', 'Brightness', 'Frequency', 'Container']) await expect(figures(page)).toContainText(label)
   await goTo(page, 'kick original')
   await expect(figures(page)).toContainText('3 files')
   await expect(figures(page)).toContainText('Kick original.aif')

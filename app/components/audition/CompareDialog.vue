@@ -91,7 +91,7 @@ type Figure = readonly [title: string, of: (row: SoundRow) => string, value: (ro
 const FIGURES: readonly Figure[] = [
   ['Kind', row => row.kind ? kindLabel(row.kind) : 'not known', row => row.kind],
   ['Length', row => seconds(row.lengthSeconds), row => row.lengthSeconds],
-  ['Duration (audible)', row => row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds), row => row.effectiveSeconds],
+  ['Length heard', row => row.effectiveSeconds === null ? '–' : seconds(row.effectiveSeconds), row => row.effectiveSeconds],
   ['Loudness', row => lufs(row.hitLufs), row => row.hitLufs],
   ['True peak', row => row.truePeakDb === null ? '–' : `${row.truePeakDb.toFixed(1)} dBTP`, row => row.truePeakDb],
   ['Brightness', row => String(row.brightness ?? '–'), row => row.brightness],
@@ -102,7 +102,7 @@ const FIGURES: readonly Figure[] = [
 ]
 
 /** How far apart two figures must lie to be marked: what is heard as another. */
-const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Duration (audible)': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
+const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Length heard': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
 
 /** True where a sound's figure stands apart from the one at hand; what is not known of either does not. */
 function differs([title, , value]: Figure, row: SoundRow): boolean {

@@ -216,8 +216,8 @@ const told = computed(() => {
         <el-input-number size="small" :controls="false" :model-value="layer.gainDb" :min="-96" :max="24" :precision="1" :aria-label="`Gain of layer ${index + 1} in dB`" @update:model-value="set(index, { gainDb: $event ?? 0 }, 'Gain')" />
         <el-input-number size="small" :controls="false" :model-value="layer.tuneCents" :min="-4800" :max="4800" :precision="0" :aria-label="`Tune of layer ${index + 1} in cents`" @update:model-value="set(index, { tuneCents: $event ?? 0 }, 'Tune')" />
         <span class="acts">
-          <label class="choice"><el-checkbox size="small" :model-value="layer.reverse" :aria-label="`Reverse layer ${index + 1}`" @update:model-value="set(index, { reverse: Boolean($event) }, 'Reverse')" />back</label>
-          <el-button size="small" text @click.stop="remove(index)">Take off</el-button>
+          <label class="choice"><el-checkbox size="small" :model-value="layer.reverse" :aria-label="`Reverse layer ${index + 1}`" @update:model-value="set(index, { reverse: Boolean($event) }, 'Reverse')" />reverse</label>
+          <el-button size="small" text @click.stop="remove(index)">Remove</el-button>
         </span>
       </div>
     </div>

@@ -149,7 +149,7 @@ function setNote(): void {
     <p v-if="layer && !several" class="figure quiet facts">
       {{ seconds(layer.sound.frames / layer.sound.sampleRate) }} · {{ kilohertz(layer.sound.sampleRate) }} · {{ layer.sound.channels === 1 ? 'mono' : 'stereo' }}
       <el-button size="small" text @click="findLikes">
-        More like it
+        Find similar
       </el-button>
     </p>
     <p v-else-if="!several" class="quiet">

@@ -137,7 +137,7 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
           First hit
         </el-check-tag>
         <el-check-tag :checked="player.isLooped" role="switch" tabindex="0" :aria-checked="player.isLooped" @change="player.isLooped = !player.isLooped" @keydown.enter="player.isLooped = !player.isLooped">
-          Again
+          Loop
         </el-check-tag>
         <el-check-tag :checked="player.isReversed" role="switch" tabindex="0" :aria-checked="player.isReversed" @change="player.isReversed = !player.isReversed" @keydown.enter="player.isReversed = !player.isReversed">
           Reverse

@@ -147,7 +147,7 @@ defineExpose({ focusTray })
       <FootLine class="keys" :hints="hints" />
       <div v-if="tray.items.length > 0" class="actions">
         <el-button size="small" @click="place(tray.chosenRows)">
-          Put {{ counted(tray.chosenRows.length, 'sound') }} on pad {{ padLabel(kit.padIndex) }}
+          Place {{ counted(tray.chosenRows.length, 'sound') }} on pad {{ padLabel(kit.padIndex) }}
         </el-button>
         <el-button size="small" @click="place(tray.sounds)">
           All

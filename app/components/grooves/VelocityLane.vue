@@ -67,7 +67,7 @@ function press(event: PointerEvent): void {
   <div class="lane-label">
     <span>Velocity</span>
     <button type="button" class="chip" :class="{ on: !isAlone }" :aria-pressed="!isAlone" title="Hits of the chosen pads over each other" @click="isAlone = false">
-      chosen pads
+      selected pads
     </button>
     <button type="button" class="chip" :class="{ on: isAlone }" :aria-pressed="isAlone" title="Current pad only" @click="isAlone = true">
       current pad

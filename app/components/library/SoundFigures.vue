@@ -63,7 +63,7 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
       ['RMS, crest', `${level.rmsDb.toFixed(1)}, ${level.crestDb.toFixed(1)} dB`],
     ] : [] },
     { title: 'Time', lines: timing ? [
-      ['Duration (audible)', seconds(timing.effectiveSeconds), 'Until it stays 60 dB below its peak, or in the noise of the recording'],
+      ['Length heard', seconds(timing.effectiveSeconds), 'Until it stays 60 dB below its peak, or in the noise of the recording'],
       ['Silence before', seconds(timing.leadSeconds)],
       ['Silence after', seconds(timing.tailSeconds)],
       ['Attack', `${Math.round(timing.attackSeconds * 1000)} ms`],

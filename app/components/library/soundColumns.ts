@@ -14,7 +14,7 @@ export const SOUND_COLUMNS: readonly SoundColumn[] = [
   { key: 'wave', title: 'Waveform', width: 84, isUsual: true },
   { key: 'name', title: 'Name', width: 104, grows: true, sort: 'name', isUsual: true },
   { key: 'kind', title: 'Kind', width: 104, sort: 'kind', isUsual: true },
-  { key: 'sounds', title: 'Duration (audible)', width: 74, align: 'right', sort: 'sounds', isUsual: true },
+  { key: 'sounds', title: 'Length heard', width: 96, align: 'right', sort: 'sounds', isUsual: true },
   { key: 'loudness', title: 'Loudness', width: 90, align: 'right', sort: 'loudness', isUsual: true },
   { key: 'bright', title: 'Bright', width: 52, align: 'right', sort: 'bright', isUsual: true },
   { key: 'folder', title: 'Folder', width: 130, grows: true, sort: 'folder', isUsual: true },

@@ -64,7 +64,7 @@ const lists = computed(() => [
 
 const sliders = computed(() => library.facets
   ? [
-      { field: 'sounds', title: 'Duration (audible)', bars: library.facets.length, label: (value: number) => value < 1 ? `${Math.round(value * 1000)} ms` : `${value} s` },
+      { field: 'sounds', title: 'Length heard', bars: library.facets.length, label: (value: number) => value < 1 ? `${Math.round(value * 1000)} ms` : `${value} s` },
       { field: 'loudness', title: 'Loudness', bars: library.facets.loudness, label: (value: number) => `${value} LUFS` },
       { field: 'note', title: 'Pitch', bars: library.facets.note, label: (value: number) => noteName(Math.min(127, value), settings.middleC) },
     ]
