@@ -60,14 +60,15 @@ export function variantsOf(measure: SampleMeasure, target: Target, hold: Hold, s
   const { fold, lossDb } = foldOf(measure)
   const isSame = measure.channels === 2 && fold === 'same'
   const widths: readonly (1 | 2)[] = !wide || isSame ? [1] : hold.stereo || !scarce.bytes ? [2] : [2, 1]
+  const cuts = cutsOf(measure, target, hold, scarce).map(cut => ({ ...cut, tail: tailLossDb(measure, cut.fromFrame, cut.toFrame) }))
   const all: Variant[] = []
   for (const sampleRate of ratesOf(measure, target, hold, scarce)) {
     for (const channels of widths) {
       for (const depth of depthsOf(target, scarce)) {
-        for (const { fromFrame, toFrame } of cutsOf(measure, target, hold, scarce)) {
+        for (const { fromFrame, toFrame, tail } of cuts) {
           const lostDb = {
             bandwidth: bandwidthLossDb(measure, sampleRate),
-            tail: tailLossDb(measure, fromFrame, toFrame),
+            tail,
             stereo: channels === 1 && measure.channels === 2 ? lossDb : NOTHING_DB,
             noise: ditherNoiseDb(measure, depth, gainDb),
           }
