@@ -76,12 +76,13 @@ type Dimension = typeof DIMENSIONS[number]
  * @param way how pads find their places, which names and lists depend on
  */
 export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes, way: Arranging = usualArranging(target)): FitPlan {
-  if (isLossless(target)) return planWithin(kit, target, measureOf, wishes)
+  const ways: WaysKnown = new Map()
+  if (isLossless(target)) return planWithin(kit, target, measureOf, wishes, ways)
   const { bytes: limit } = target.limits
   let allowed = limit
   for (let tries = 0; ; tries++) {
     const within = { ...target, limits: { ...target.limits, bytes: allowed } }
-    const plan = bestDepth(kit, within, measureOf, wishes)
+    const plan = bestDepth(kit, within, measureOf, wishes, ways)
     const bytes = sizeOf(kit, target, plan, way)
     // What is asked for is the target's own limit, whatever was kept back for what is written beside the samples.
     const kept = limit === null || allowed === null ? 0 : limit - allowed
@@ -93,10 +94,10 @@ export function planFit(kit: Kit, target: Target, measureOf: MeasureOf, wishes: 
 }
 
 /** A SoundFont bank has one depth: each is planned by itself, until one costs nothing. */
-function bestDepth(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
+function bestDepth(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes, ways: WaysKnown): FitPlan {
   const [depth, ...others] = target.audio.depths
-  if (target.writes !== 'sf2' || others.length === 0) return planWithin(kit, target, measureOf, wishes)
-  const planAt = (depths: Target['audio']['depths']) => planWithin(kit, { ...target, audio: { ...target.audio, depths } }, measureOf, wishes)
+  if (target.writes !== 'sf2' || others.length === 0) return planWithin(kit, target, measureOf, wishes, ways)
+  const planAt = (depths: Target['audio']['depths']) => planWithin(kit, { ...target, audio: { ...target.audio, depths } }, measureOf, wishes, ways)
   const first = planAt([depth!])
   return first.shortfalls.length === 0 && first.cost === 0 ? first : others.map(other => planAt([other])).reduce(better, first)
 }
@@ -107,7 +108,7 @@ function better(one: FitPlan, other: FitPlan): FitPlan {
   return a !== b ? a < b ? one : other : other.cost < one.cost ? other : one
 }
 
-function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
+function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes, ways: WaysKnown): FitPlan {
   const pads = unitsOf(kit, target)
   const known = pads.map(({ padIndex, units }) => units.map((_, at) => measureOf(padIndex, at)))
   const before = usageOfKit(kit, target)
@@ -116,14 +117,14 @@ function planWithin(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wish
   const owners = target.audio.shares ? ownersOf(pads, (pad, unit) => sampleKey(kit, unit, pad, target)) : noOwners
   const active = new Set<Dimension>()
   for (;;) {
-    const found = solve({ kit, target, pads, known, wishes, owners, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
-    if (found.shortfalls.length > 0) return withoutLimits(kit, target, found.shortfalls, freed => planWithin(kit, freed, measureOf, wishes))
+    const found = solve({ kit, target, pads, known, wishes, owners, ways, dimensions: DIMENSIONS.filter(dimension => active.has(dimension)) })
+    if (found.shortfalls.length > 0) return withoutLimits(kit, target, found.shortfalls, freed => planWithin(kit, freed, measureOf, wishes, ways))
     const made = plan(found.choices, found.cost, owners, [])
     const over = overOf(made.after, target).map(({ meter }) => meter).filter((meter): meter is Dimension => (DIMENSIONS as readonly string[]).includes(meter) && !active.has(meter as Dimension))
     if (over.length === 0) {
       const isOver = overOf(made.after, target).length > 0
       // Samples that were thought to be shared may have lost the one they share with.
-      if (isOver && owners !== noOwners) return planUnshared(kit, target, measureOf, wishes)
+      if (isOver && owners !== noOwners) return planUnshared(kit, target, measureOf, wishes, ways)
       return made
     }
     for (const dimension of over) active.add(dimension)
@@ -147,8 +148,8 @@ function withoutLimits(kit: Kit, target: Target, shortfalls: readonly Shortfall[
   return { ...plan, shortfalls: [...shortfalls, ...plan.shortfalls] }
 }
 
-function planUnshared(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes): FitPlan {
-  return { ...planWithin(kit, { ...target, audio: { ...target.audio, shares: false } }, measureOf, wishes), targetId: target.id }
+function planUnshared(kit: Kit, target: Target, measureOf: MeasureOf, wishes: Wishes, ways: WaysKnown): FitPlan {
+  return { ...planWithin(kit, { ...target, audio: { ...target.audio, shares: false } }, measureOf, wishes, ways), targetId: target.id }
 }
 
 /** For samples that are used again: the pad and place of the first of them. */
@@ -182,6 +183,9 @@ function asItIs(measure: SampleMeasure): UnitChoice {
   return { variant: { sampleRate, depth, channels: channels === 1 ? 1 : 2, fold: null, fromFrame: 0, toFrame: frames, seconds: frames / sampleRate, bytes: fileBytes, loss: 0, lostDb: { bandwidth: nothing, tail: nothing, stereo: nothing, noise: nothing } }, by: undefined, distanceDb: 0 }
 }
 
+/** The ways of pads that were worked out: they are the same however much room there is. */
+type WaysKnown = Map<string, Choice<PadChoice>[]>
+
 interface ToSolve {
   readonly kit: Kit
   readonly target: Target
@@ -189,6 +193,7 @@ interface ToSolve {
   readonly known: readonly (readonly SampleMeasure[])[]
   readonly wishes: Wishes
   readonly owners: Owners
+  readonly ways: WaysKnown
   readonly dimensions: readonly Dimension[]
 }
 
@@ -209,7 +214,7 @@ interface Solved {
   readonly shortfalls: readonly Shortfall[]
 }
 
-function solveWith({ kit, target, pads, known, wishes, owners, dimensions }: ToSolve, mayLeaveHeld: boolean): Solved {
+function solveWith({ kit, target, pads, known, wishes, owners, ways: waysKnown, dimensions }: ToSolve, mayLeaveHeld: boolean): Solved {
   const room = roomOf(target)
   const limits = dimensions.map(dimension => room[dimension]!)
   const scarce: Scarce = { seconds: dimensions.includes('seconds'), bytes: dimensions.includes('bytes') }
@@ -217,6 +222,14 @@ function solveWith({ kit, target, pads, known, wishes, owners, dimensions }: ToS
   const leaving = dimensions.length > 0 ? leavingCosts(kit, pads, known) : []
   const holdOf = (i: number) => wishes.holds[pads[i]!.padIndex] ?? {}
   const waysOf = (i: number, hold: Hold): Choice<PadChoice>[] => {
+    const key = JSON.stringify([i, hold, mayLeaveHeld, dimensions, target.audio, target.layers, target.turns, target.limits.longestSeconds])
+    const before = waysKnown.get(key)
+    if (before) return before
+    const made = workOutWays(i, hold)
+    waysKnown.set(key, made)
+    return made
+  }
+  const workOutWays = (i: number, hold: Hold): Choice<PadChoice>[] => {
     const { padIndex, units } = pads[i]!
     const weight = WEIGHTS[wishes.importance[padIndex] ?? 'normal']
     const toChoose = units.map((unit, at) => {
