@@ -68,9 +68,9 @@ async function convert(kit: string, target: string, values: Values): Promise<num
       if (values.json) console.log(JSON.stringify({ ...fitted, remarks: loaded.remarks }))
       else {
         console.log(`${fitted.kit} for ${asked.target.name}: ${counted(fitted.kept, 'sample')} written, ${fitted.dropped} dropped, ${fitted.leftOut} left out. ${fitted.folder}`)
-        console.log(`Result: ${fitted.outcome}.`)
         for (const { pad, sound, state } of fitted.lost) console.log(`${pad} ${sound}: ${state}`)
         for (const name of fitted.missing) console.log(`${name}: missing`)
+        console.log(`Result: ${fitted.outcome}.`)
       }
       return values.strict && fitted.lost.length + fitted.missing.length + loaded.lost > 0 ? 1 : 0
     }

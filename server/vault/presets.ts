@@ -156,7 +156,9 @@ export async function listBin(vaultDir: string): Promise<BinEntry[]> {
   const found: BinEntry[] = []
   for (const entry of await readdir(bin).catch(() => [])) {
     const preset = await readPreset(bin, entry)
-    if (preset) found.push({ entry, name: preset.name, revisions: preset.revisions.length, deletedAt: (await stat(join(bin, entry))).ctime.toISOString() })
+    // It may be restored or deleted for good while the bin is listed.
+    const about = preset && await stat(join(bin, entry)).catch(() => undefined)
+    if (preset && about) found.push({ entry, name: preset.name, revisions: preset.revisions.length, deletedAt: about.ctime.toISOString() })
   }
   return found
 }

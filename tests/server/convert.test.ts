@@ -181,6 +181,7 @@ describe('fit for scripts', () => {
     expect(lost.filter(line => line.endsWith(': dropped'))).toHaveLength(dropped!)
     expect(lost.filter(line => line.endsWith(': left out'))).toHaveLength(leftOut!)
     expect(lost[0]).toMatch(/^[A-H]\d+ .+: (dropped|left out)$/)
+    expect(lost.at(-1)).toMatch(/^Result: \d+ samples? dropped, \d+ left out; greatest loss -\d+ dB, /)
     expect(plain.status).toBe(0)
     expect(run('convert', kit, '--to', 'lembos', '--out', freshFolder(), '--strict').status).toBe(1)
     expect(run('convert', kit, '--to', 'package', '--out', freshFolder(), '--strict').status).toBe(0)

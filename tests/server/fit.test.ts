@@ -81,7 +81,7 @@ describe('a kit', () => {
     const impossible = { ...target('holkas'), id: 'none', name: 'Nothing fits', limits: { ...target('holkas').limits, bytes: 10 } }
     const { items } = await write([target('lembos'), impossible, target('sfz')], out)
     expect(items.map(item => [item.target, item.error === null])).toEqual([['Lembos', true], ['Nothing fits', false], ['SFZ', true]])
-    expect(items[1]!.error).toMatch(/Size: at least 0\.\d\d MB would be needed, Nothing fits has 0\.00 MB/)
+    expect(items[1]!.error).toMatch(/Size: at least 0\.\d\d MB needed, Nothing fits has 0\.00 MB/)
     expect(readdirSync(out).sort()).toEqual(['Quay for Lembos', 'Quay for SFZ'])
   })
 
