@@ -4,6 +4,7 @@ import type { Variant } from './variants'
 
 const FADE_OUT_SECONDS = 0.03
 const FADE_IN_SECONDS = 0.0005
+
 /** Frames that the end of a cut sample fades over: a quarter of what is left at most. */
 export function fadeOutFrames(frames: number, sampleRate: number): number {
   return Math.min(Math.floor(frames / 4), Math.round(FADE_OUT_SECONDS * sampleRate))

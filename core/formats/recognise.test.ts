@@ -9,7 +9,7 @@ const kit = kitOf([{ layers: [layerOf(sounds.hit('one', 1))] }])
 const filesFor = (id: string) => writeForTarget(fit(kit, sounds, target(id)).made, target(id))
 
 describe('what a file is', () => {
-  it('is told by its first bytes', () => {
+  it('is recognised by its first bytes', () => {
     const bySort = (id: string, name: RegExp) => recognised(filesFor(id).find(({ path }) => name.test(path))!.bytes.subarray(0, HEAD_BYTES))
     expect([bySort('sf2', /sf2$/), bySort('dls-2', /dls$/), bySort('samples', /wav$/), bySort('samples', /mid$/), bySort('sfz', /sfz$/)]).toEqual(['sf2', 'dls', 'audio', 'midi', 'text'])
     expect(recognised(readFileSync('/usr/share/sounds/sf2/TimGM6mb.sf2').subarray(0, HEAD_BYTES))).toBe('sf2')

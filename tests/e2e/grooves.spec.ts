@@ -282,7 +282,7 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   await expect(page.getByText(/hits of \d part(s)? (is|are) not heard/)).toBeVisible()
   expect((await saved(page, studio)).parts).toHaveLength(3)
 
-  // Several files at once: one that is none is named, one is left out, two of one name are told apart.
+  // Several files at once: an invalid one is named, one is left out, two with the same name get different ones.
   const several = [['deck.mid', file.buffer], ['rope.mid', file.buffer], ['left out.mid', file.buffer], ['none.mid', Buffer.from('no midi at all')]] as const
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles(several.map(([name, buffer]) => ({ ...file, name, buffer })))
   const manyFiles = page.getByRole('dialog', { name: 'Import 4 MIDI files' })

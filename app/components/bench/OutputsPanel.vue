@@ -49,7 +49,7 @@ function hear(pads: readonly number[]): void {
           {{ pads.length > 0 && pads.every(index => kit.kit.pads[index]!.soloed) ? 'End solos' : 'Solo' }}
         </el-button>
         <el-button size="small" :disabled="i === 0" @click="kit.edit(`Take ${name} away`, state => removeOutput(state, id))">
-          Take away
+          Remove
         </el-button>
       </div>
     </div>

@@ -88,7 +88,7 @@ function save(): void {
       <label>Last note <el-input-number v-model="last" :min="0" :max="127" /></label>
       <label>Notes are <el-select v-model="way" aria-label="Notes are"><el-option value="fixed" label="one for each pad in order" /><el-option value="free" label="free for any pad" /></el-select></label>
       <label>Layers by velocity <el-input-number v-model="layers" :min="1" :max="128" /></label>
-      <label>Round robin takes <el-input-number v-model="turns" :min="1" :max="16" /></label>
+      <label>Round robin takes <el-input-number v-model="turns" :min="1" :max="128" /></label>
       <label>Choke groups <el-input-number v-model="chokeGroups" :min="0" :max="127" /></label>
       <label>Voices <el-input v-model="polyphony" placeholder="not limited" /></label>
       <label>Empty pads <el-select v-model="empty" aria-label="Empty pads"><el-option value="kept" label="keep what they have" /><el-option value="erased" label="are erased on sending" /></el-select></label>

@@ -31,7 +31,7 @@ useEventListener(window, 'dragleave', (event) => {
   if (event.relatedTarget === null) over.value = false
 })
 
-// While something is dragged no pointer moves are told: one that is told means the drag ended elsewhere.
+// No pointer moves are sent during a drag: the first one means that it ended elsewhere.
 useEventListener(window, 'pointermove', () => {
   over.value = false
 })

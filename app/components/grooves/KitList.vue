@@ -60,7 +60,7 @@ const isInvited = (id: string) => company.along.some(one => one.id === id)
   <LedgerTable label="Kits and presets" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="heard.cursor" class="list" @press="goTo($event)" @keydown="keydown">
     <template #cell="{ column, row }">
       <span v-if="column === 'name'" class="cut" :title="row.name">{{ row.name }}<span v-if="row.id === kit.id" class="quiet"> · current</span><span v-if="heard.heard?.id === row.id" class="heard"> · preview</span><span v-if="isInvited(row.id)" class="heard"> · plays along</span></span>
-      <span v-else-if="column === 'type'" class="quiet">{{ row.type === 'kit' ? 'at work' : 'preset' }}</span>
+      <span v-else-if="column === 'type'" class="quiet">{{ row.type === 'kit' ? 'open' : 'preset' }}</span>
       <span v-else class="figure">{{ row.pads }}</span>
     </template>
   </LedgerTable>
@@ -69,7 +69,7 @@ const isInvited = (id: string) => company.along.some(one => one.id === id)
   </p>
   <p class="acts">
     <el-button size="small" type="primary" :disabled="!heard.isOn" @click="take">
-      Take it
+      Open
     </el-button>
     <el-button size="small" :disabled="!heard.isOn" @click="heard.end()">
       Go back

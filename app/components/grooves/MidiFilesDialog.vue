@@ -60,11 +60,15 @@ function close(): void {
 
 async function importAll(): Promise<void> {
   const several = chosen.value
-  made.value = 0
   const { signal } = stopping
-  await saying(() => patterns.createAll(several, folder.value.trim(), { signal, onMade: count => made.value = count }))
-  say(made.value === several.length ? `${counted(several.length, 'pattern')} imported.` : `${made.value} of ${counted(several.length, 'pattern')} imported.`)
-  close()
+  let count = 0
+  made.value = 0
+  await saying(() => patterns.createAll(several, folder.value.trim(), { signal, onMade: (soFar) => {
+    count = soFar
+    if (!signal.aborted) made.value = soFar
+  } }))
+  say(count === several.length ? `${counted(count, 'pattern')} imported.` : `${count} of ${counted(several.length, 'pattern')} imported.`)
+  if (!signal.aborted) close()
 }
 
 function include(index: number, isIn: boolean): void {
