@@ -155,7 +155,7 @@ test('a bar is played in, quantized, tried with thirty candidates, moved under a
   await expect(page.getByText('"Other quay" is previewed instead of "Quay".')).toBeVisible()
   await expect(transport(page).getByRole('button', { name: 'Stop the pattern' })).toBeVisible()
   await page.keyboard.press('Tab')
-  await page.getByRole('button', { name: 'Open' }).click()
+  await page.getByRole('button', { name: 'Open', exact: true }).click()
   await expect(page.getByText('on Other quay')).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('New pattern')
 

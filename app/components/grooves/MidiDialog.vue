@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { MidiPattern } from '~~/core/groove/midi/toPattern'
+import { usualChannels, type MidiPattern } from '~~/core/groove/midi/toPattern'
 import { countHits } from '~~/core/groove/document'
-import { patternNameOf, usualChannels } from '../../audio/midiFiles'
+import { patternNameOf } from '../../audio/midiFiles'
 import { MidiReader } from '../../audio/midiReader'
 import { beatsAMinute, counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'

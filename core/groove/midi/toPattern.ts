@@ -25,6 +25,12 @@ export interface MidiPattern {
 }
 
 const PERCUSSION_CHANNEL = 10
+
+/** The channels that a pattern is made of unless others are chosen: that of percussion where there is one (General MIDI 1), else all. */
+export function usualChannels(channels: ReadonlyMap<number, number>): number[] {
+  return channels.has(PERCUSSION_CHANNEL) ? [PERCUSSION_CHANNEL] : [...channels.keys()]
+}
+
 const COMMON_METRE: Metre = { beats: 4, unit: 4 }
 
 /**
@@ -38,7 +44,7 @@ export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern
     return track.notes.map(note => ({ ...note, trackName: track.name, isAlone }))
   })
   const channels = new Map([...groupBy(all, note => note.channel)].map(([channel, notes]) => [channel, notes.length] as const).sort(([a], [b]) => a - b))
-  const wanted = choice.channels ?? (channels.has(PERCUSSION_CHANNEL) ? new Set([PERCUSSION_CHANNEL]) : new Set(channels.keys()))
+  const wanted = choice.channels ?? new Set(usualChannels(channels))
   const left = all.filter(note => !wanted.has(note.channel)).length
   if (left > 0) said.push(`Notes of other channels that were left out: ${left}.`)
   const metre = metreOf(song, said)
