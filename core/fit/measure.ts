@@ -35,7 +35,7 @@ export interface SampleMeasure {
   readonly channels: number
   /** Bits of a sample in the file that it came from; 32 for float, 0 for packed ones. */
   readonly sourceBits: number
-  /** Bytes of the files that it came from, where they are known. */
+  /** Bytes of the files that it came from, for a target that copies them; else 0. */
   readonly fileBytes: number
   /** Highest absolute value. */
   readonly peak: number
@@ -67,8 +67,8 @@ export interface StereoMeasure {
 /** Nothing at all, as a level. */
 export const NOTHING_DB = -120
 
-/** Measures a sample that was made of files of so many bits and bytes. */
-export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0, fileBytes = 0): SampleMeasure {
+/** Measures a sample that was made of files of so many bits. */
+export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0): SampleMeasure {
   const frames = channels[0]?.length ?? 0
   const { sums, framesPerStep } = weightedSteps(channels, sampleRate, STEP_SECONDS)
   const total = sums.reduce((sum, value) => sum + value, 0)
@@ -76,7 +76,7 @@ export function measureSample({ channels, sampleRate }: Audio, sourceBits = 0, f
   const whole = spectrum.reduce((sum, value) => sum + value, 0)
   const peak = peakOf(channels)
   return {
-    frames, sampleRate, channels: Math.min(2, channels.length), sourceBits, fileBytes,
+    frames, sampleRate, channels: Math.min(2, channels.length), sourceBits, fileBytes: 0,
     peak,
     power: frames > 0 ? total / frames / Math.min(2, channels.length) : 0,
     left: energyLeft(sums, total),

@@ -156,6 +156,24 @@ describe('a plan', () => {
       expect(plan.after.bytes).toBeLessThanOrEqual(150_000)
     })
 
+    it('by two limits together, each of which some way meets, says which is over', () => {
+      // The long one is too long and has bytes enough at the lower rate, the short one is short enough and takes too many bytes.
+      const two = kitOf([0.3, 0.25].map((seconds, i) => ({ layers: [layerOf(sounds.hit(`Pair ${i}`, 31 + i, { seconds }))] })))
+      const tight = { ...small(0.27), audio: { ...lembos.audio, rates: [48_000, 8_000], highestRate: 48_000 }, limits: { ...small(0.27).limits, bytes: 6_000 } }
+      const plan = planOnly(two, sounds, tight, { holds: { 0: { length: true }, 1: { length: true, bandwidth: true } }, importance: {} })
+      expect(plan.shortfalls[0]).toMatchObject({ meter: 'seconds', needed: expect.closeTo(0.3, 6) as number, room: 0.27, pads: [{ padIndex: 0 }] })
+      expect(plan.rows.some(row => row.state === 'kept')).toBe(true)
+    })
+
+    it('by pads that are all held is planned with all of them, whatever places there are', () => {
+      const many = kitOf(Array.from({ length: 12 }, (_, i) => ({ layers: [layerOf(sounds.hit(`Pad ${i}`, 40 + i))] })))
+      const wanted = { ...lembos, pads: { banks: 1, inBank: 8, columns: 4 } }
+      const plan = planOnly(many, sounds, wanted, { holds: Object.fromEntries(many.pads.map((_, i) => [i, { pad: true }])), importance: {} })
+      expect(plan.shortfalls).toMatchObject([{ meter: 'pads', needed: 12, room: 8, releases: expect.arrayContaining([{ padIndex: 0, held: 'pad' }]) as unknown }])
+      expect(plan.shortfalls[0]!.releases).toHaveLength(4)
+      expect(plan.rows.filter(row => row.state === 'kept')).toHaveLength(12)
+    })
+
     it('by a sample that is too long, or by layers that are held, names those', () => {
       const long = planOnly(kit, sounds, { ...small(9), limits: { ...small(9).limits, longestSeconds: 0.5 } }, { holds, importance: {} })
       expect(long.shortfalls).toEqual([{ meter: 'longestSeconds', needed: expect.closeTo(1, 6) as number, room: 0.5, pads: [{ padIndex: 1, needed: expect.closeTo(1, 6) as number }], releases: [{ padIndex: 1, held: 'length' }] }])

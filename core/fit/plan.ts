@@ -264,9 +264,15 @@ function solveWith({ kit, target, pads, known, wishes, owners, ways: waysKnown, 
   const alone = dimensions.map((meter, d) => shortfallOf(meter, limits[d]!, needsOf(d))).filter(({ needed, room: most }) => needed > most)
   if (alone.length > 0) return unmet(alone)
   // Each limit can be met by itself, but not all together: what is over when the first is met tells how far.
-  const first = parts.map(part => part.reduce((least, choice) => choice.uses[0]! < least.uses[0]! ? choice : least))
-  const others = dimensions.map((meter, d) => shortfallOf(meter, limits[d]!, first.map(({ uses }, i) => ({ padIndex: pads[i]!.padIndex, needed: uses[d]!, without: [] }))))
+  const staying = isEmpty ? [leastOver(parts, limits)] : parts.map((ways, i) => ({ i, uses: ways.reduce((least, choice) => choice.uses[0]! < least.uses[0]! ? choice : least).uses }))
+  const others = dimensions.map((meter, d) => shortfallOf(meter, limits[d]!, staying.map(({ i, uses }) => ({ padIndex: pads[i]!.padIndex, needed: uses[d]!, without: [] }))))
   return unmet(others.filter(({ needed, room: most }) => needed > most))
+}
+
+/** Where no pad can stay: the one way of any that passes the limits by the smallest part. */
+function leastOver(parts: readonly (readonly Choice<PadChoice>[])[], limits: readonly number[]): { readonly i: number, readonly uses: readonly number[] } {
+  const over = (uses: readonly number[]) => Math.max(...uses.map((use, d) => use / limits[d]!))
+  return parts.flatMap((ways, i) => ways.flatMap(({ what, uses }) => what === null ? [] : [{ i, uses }])).reduce((least, way) => over(way.uses) < over(least.uses) ? way : least)
 }
 
 function unmet(shortfalls: readonly Shortfall[]): Solved {

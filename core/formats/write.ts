@@ -47,7 +47,7 @@ export function utf8(text: string): Uint8Array {
 }
 
 /** A seed for the dither of a sample, told from its name, so that the same kit gives the same bytes. */
-export function ditherSeed(name: string): number {
+function ditherSeed(name: string): number {
   // FNV-1a (Fowler, Noll, Vo), 32 bit.
   return [...utf8(name)].reduce((hash, byte) => Math.imul(hash ^ byte, 0x01000193), 0x811C9DC5 | 0)
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
+import { mkdir, readFile, rename, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { randomUUID } from 'node:crypto'
 import { decodeAudio } from '../../core/audio/decode'
@@ -9,7 +9,7 @@ import { bakingOf } from '../../core/fit/apply'
 import { bakeUnit, type Audio } from '../../core/fit/bake'
 import { MEASURE_VERSION, measureSample, type SampleMeasure } from '../../core/fit/measure'
 import { sampleKey } from '../../core/fit/sampleKey'
-import type { Target } from '../../core/fit/target'
+import { isLossless, type Target } from '../../core/fit/target'
 import { unitsOf } from '../../core/fit/units'
 import type { Kit, Layer } from '../../core/kit/document'
 import { realDisk } from '../vault/disk'
@@ -24,7 +24,6 @@ const MOST_FRAMES_HELD = 40_000_000
 /** The decoded audio of a kit's sounds, as many at a time as memory allows. */
 export class KitAudio {
   private readonly held = new Map<string, DecodedAudio>()
-  private readonly bytes = new Map<string, number>()
   private frames = 0
 
   constructor(private readonly loaded: LoadedKit) {}
@@ -40,9 +39,7 @@ export class KitAudio {
       }
       const path = await this.loaded.locate(sound.id)
       if (!path) throw new EmporionError('not-found', { what: `The sample "${sound.name}" is nowhere to be found.`, kept: 'Nothing was written.', next: 'Bring its folder in again, or take it off its pad.' })
-      const file = await realDisk.readFile(path)
-      this.bytes.set(sound.id, file.length)
-      const audio = await decodeAudio(file).catch((thrown: unknown) => {
+      const audio = await decodeAudio(await realDisk.readFile(path)).catch((thrown: unknown) => {
         throw new EmporionError('unreadable', { what: `The sample "${sound.name}" cannot be read: ${messageOf(thrown)}`, kept: 'Nothing was written.' })
       })
       this.held.set(sound.id, audio)
@@ -62,11 +59,6 @@ export class KitAudio {
   /** Bits of a sample in the file of a layer. */
   bitsOf(layer: Layer): number {
     return this.held.get(layer.sound.id)!.facts.bitDepth
-  }
-
-  /** Bytes of the files of several layers. */
-  fileBytesOf(layers: readonly Layer[]): number {
-    return [...new Set(layers.map(layer => layer.sound.id))].reduce((sum, id) => sum + this.bytes.get(id)!, 0)
   }
 }
 
@@ -89,19 +81,25 @@ export async function measureKit(loaded: LoadedKit, target: Target, cacheDir: st
       signal.throwIfAborted()
       const layers = unit.layers.map(index => kit.pads[padIndex]!.layers[index]!)
       const key = createHash('sha256').update(`${MEASURE_VERSION} ${sampleKey(kit, unit, pad, target)}`).digest('hex')
-      const known = cacheDir === null ? undefined : await fromCache(cacheDir, key)
-      if (known) own.push(known)
-      else {
+      let measure = cacheDir === null ? undefined : await fromCache(cacheDir, key)
+      if (!measure) {
         await audio.ready(layers)
-        const measure = measureSample(bakeUnit(kit, kit.pads[padIndex]!, unit, bakingOf(target, pad), audio.of), Math.max(...layers.map(layer => audio.bitsOf(layer))), audio.fileBytesOf(layers))
-        own.push(measure)
+        measure = measureSample(bakeUnit(kit, kit.pads[padIndex]!, unit, bakingOf(target, pad), audio.of), Math.max(...layers.map(layer => audio.bitsOf(layer))))
         if (cacheDir !== null) await intoCache(cacheDir, key, measure)
       }
+      // Not kept with the measure: the same audio may lie in another file by now.
+      own.push(isLossless(target) ? { ...measure, fileBytes: await fileBytesOf(loaded, layers) } : measure)
       onStep(++done, total, layers[0]!.sound.name, 0)
     }
     out[padIndex] = own
   }
   return out
+}
+
+async function fileBytesOf({ locate }: LoadedKit, layers: readonly Layer[]): Promise<number> {
+  const paths = await Promise.all([...new Set(layers.map(layer => layer.sound.id))].map(id => locate(id)))
+  const sizes = await Promise.all(paths.flatMap(path => path === undefined ? [] : [stat(path).then(({ size }) => size, () => 0)]))
+  return sizes.reduce((sum, size) => sum + size, 0)
 }
 
 /** What a plan asks for, out of measures. */

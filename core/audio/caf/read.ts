@@ -55,7 +55,8 @@ export function readCaf(bytes: Uint8Array): DecodedAudio {
   const described = readDescription(reader, desc)
   const { codec, bitDepth, framesIn, decode } = codingOf(described)
   const table = chunks.find(chunk => chunk.id === 'pakt')
-  const valid = table && table.size >= PACKET_TABLE_HEADER_BYTES ? reader.u64(table.offset + 8, false) : Number.POSITIVE_INFINITY
+  const counted = table && table.size >= PACKET_TABLE_HEADER_BYTES ? reader.u64(table.offset + 8, false) : 0
+  const valid = counted > 0 ? counted : Number.POSITIVE_INFINITY
   const frames = Math.min(framesIn(data.size - EDIT_COUNT_BYTES), valid)
   const stated = Math.min(framesIn((data.statedSize ?? data.size) - EDIT_COUNT_BYTES), valid)
   checkShape({ channelCount: described.channelCount, sampleRate: described.sampleRate, frames })

@@ -1,4 +1,3 @@
-import { tpdfDither } from '../../audio/dither'
 import { fromDb } from '../../audio/level'
 import { encodeFrames } from '../../audio/wave/write'
 import { EmporionError } from '../../errors'
@@ -6,7 +5,7 @@ import type { Kit, Layer, Pad } from '../../kit/document'
 import { settingsOf } from '../../kit/voices'
 import { ByteWriter, chunkBytes, infoBytes, listBytes } from '../riff'
 import { hzToAbsoluteCents, PAIR_GAIN_DB } from '../units'
-import { ditherSeed, type MadeKit, type MadeSample } from '../write'
+import { ditherFor, type MadeKit, type MadeSample } from '../write'
 import { articulationBytes, DESTINATION as D, dlsTimecents } from './articulation'
 import { DRUMS } from './instruments'
 
@@ -74,7 +73,7 @@ class WavePool {
   private wave(sample: MadeSample, channel: Float32Array, name: string, isPair: boolean): Uint8Array {
     const bits = WAVE_BITS
     const scaled = isPair ? channel.map(value => value * fromDb(-PAIR_GAIN_DB)) : channel
-    const data = encodeFrames([scaled], { depth: bits, dither: tpdfDither(ditherSeed(name)) })
+    const data = encodeFrames([scaled], { depth: bits, dither: ditherFor({ depth: bits, name }) })
     const rate = Math.round(sample.sampleRate)
     return listBytes('wave', [
       chunkBytes('fmt ', new ByteWriter().u16(1, 1).u32(rate, rate * bits / 8).u16(bits / 8, bits).done),

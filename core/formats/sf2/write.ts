@@ -1,10 +1,9 @@
-import { tpdfDither } from '../../audio/dither'
 import { fromDb } from '../../audio/level'
 import { EmporionError } from '../../errors'
 import type { Envelope, Filter, Kit, Layer, Pad } from '../../kit/document'
 import { ByteWriter, chunkBytes, infoBytes, listBytes } from '../riff'
 import { hzToAbsoluteCents, PAIR_GAIN_DB, secondsToTimecents } from '../units'
-import { ditherSeed, type MadeKit, type MadeSample } from '../write'
+import { ditherFor, type MadeKit, type MadeSample } from '../write'
 import { PERCUSSION_BANK } from './bank'
 import { GENERATOR as G } from './generators'
 
@@ -116,7 +115,7 @@ class SampleData {
 function encode(audio: Float32Array, { depth, channels }: MadeSample, name: string): { words: Uint8Array, lows: Uint8Array } {
   const scale = (depth === 16 ? 0x8000 : 0x80_0000) * (channels.length > 1 ? fromDb(-PAIR_GAIN_DB) : 1)
   const [lowest, highest] = depth === 16 ? [-0x8000, 0x7FFF] : [-0x80_0000, 0x7F_FFFF]
-  const dither = depth === 16 ? tpdfDither(ditherSeed(name)) : undefined
+  const dither = ditherFor({ depth, name })
   const words = new Uint8Array((audio.length + ZEROS_AFTER) * 2)
   const lows = new Uint8Array(audio.length + ZEROS_AFTER)
   for (let i = 0; i < audio.length; i++) {
