@@ -112,7 +112,7 @@ describe('SFZ as others read it', () => {
     expect(asked).toEqual(['36hit.wav', 'a.wav', 'cost $5.wav'])
   })
 
-  it('spaces around = are understood, but belong to a path; a key that is no note sounds nothing, and is told', async () => {
+  it('spaces around = are understood, but belong to a path; a key that is not a note plays nothing and is reported', async () => {
     const { pads, asked, notCarried } = await read('spaces.sfz')
     expect(pads.map(pad => [pad.note, pad.range, pad.layers[0]!.gainDb])).toEqual([[36, null, 3], [37, null, -3]])
     expect(asked).toEqual(['a = b.wav', 'a.wav'])
@@ -135,7 +135,7 @@ describe('SFZ as others read it', () => {
     expect(pads[0]!.layers.map(layer => layer.pan)).toEqual([null, 0.5])
   })
 
-  it('what is left out is told once an opcode with its regions, what is lost first', async () => {
+  it('opcodes that are not carried over are reported once each with their regions, losses first', async () => {
     const text = '<region> sample=*sine key=36\n<region> sample=a.wav key=37 eq1_gain=3 cutoff_cc1=200\n<region> sample=a.wav key=38 eq1_gain=3'
     const { notCarried } = await readSfzKit({ text, path: 'k.sfz', name: 'Kit', identify: identityOf, decode: () => Promise.resolve({ channels: [new Float32Array(9)], sampleRate: 44_100, frames: 9, facts: { container: 'WAVE', codec: 'PCM', bitDepth: 24, embedded: {}, warnings: [] }, warnings: [] }) })
     expect(notCarried.map(({ where, loss }) => [where, loss])).toEqual([['*sine', 'lost'], ['eq1_gain', 'changed'], ['cutoff_cc1', 'unheard']])

@@ -152,9 +152,11 @@ test('files are taken to where they belong by their content, whatever view they 
   await page.goto(`${studio.server.url}/vault`)
   await expect(page.getByRole('heading', { name: 'Nothing stored yet' })).toBeVisible()
   const bank = join(studio.samples, 'no ending')
-  copyFileSync('/usr/share/sounds/sf2/TimGM6mb.sf2', bank)
-  await dropOn(page, bank, 'Drop a kit package to import it')
+  const twin = join(studio.samples, 'twin.sf2')
+  for (const path of [bank, twin]) copyFileSync('/usr/share/sounds/sf2/TimGM6mb.sf2', path)
+  await dropOn(page, [bank, twin], 'Drop a kit package to import it')
   const kits = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
+  await expect(page.getByText('Kits are imported one at a time: "twin.sf2" not opened.')).toBeVisible()
   await expect(kits).toContainText('SoundFont with 136 kits', { timeout: 20_000 })
   await page.keyboard.press('Escape')
 
@@ -174,10 +176,10 @@ test('files are taken to where they belong by their content, whatever view they 
   await expect(page).toHaveURL(/\/grooves$/)
 })
 
-/** Drags a file or a folder in from outside, sees where it would go, and lets it fall. */
-async function dropOn(page: Page, path: string, label: string): Promise<void> {
+/** Drags files or folders in from outside, sees where it would go, and lets it fall. */
+async function dropOn(page: Page, paths: string | readonly string[], label: string): Promise<void> {
   const devtools = await page.context().newCDPSession(page)
-  const data = { items: [], files: [path], dragOperationsMask: 1 }
+  const data = { items: [], files: [paths].flat(), dragOperationsMask: 1 }
   for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
     await devtools.send('Input.dispatchDragEvent', { type, x: 500, y: 300, data })
     if (type === 'dragOver') await expect(page.getByText(label)).toBeVisible()

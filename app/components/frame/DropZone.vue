@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { EmporionError } from '~~/core/errors'
 import { listed } from '~~/core/wording'
 import { carriesFiles, readDropped, type Dropped } from '../../composables/useDroppedFiles'
-import { saying } from '../../composables/useSay'
+import { say, saying } from '../../composables/useSay'
 import { useUpload } from '../../composables/useUpload'
 import { counted, whole } from '../../composables/useFormat'
 import { useDoors } from '../../stores/doors'
@@ -40,16 +40,21 @@ useEventListener(window, 'drop', async (event) => {
   if (!carriesFiles(event)) return
   event.preventDefault()
   over.value = false
-  for (const one of await readDropped(event)) await saying(() => take(one))
+  // What comes first may lead to another view: the rest is for the one that it was dropped on.
+  const view = route.path
+  const dropped = await readDropped(event)
+  const unopened = dropped.flatMap(one => one.type === 'kit' || (one.type === 'archive' && view === '/fit') ? [one] : []).slice(1)
+  for (const one of dropped) if (!unopened.some(other => other === one)) await saying(() => take(one, view))
+  if (unopened.length > 0) say(`Kits are imported one at a time: ${listed(unopened.map(({ file }) => `"${file.name}"`), 3)} not opened.`)
 })
 
-async function take(dropped: Dropped): Promise<void> {
+async function take(dropped: Dropped, view: string): Promise<void> {
   switch (dropped.type) {
     case 'folder':
       return void await upload.upload(dropped)
     case 'archive':
-      if (route.path === '/vault') doors.packages = [...doors.packages, dropped.file]
-      else if (route.path === '/fit') doors.kit = dropped.file
+      if (view === '/vault') doors.packages = [...doors.packages, dropped.file]
+      else if (view === '/fit') doors.kit = dropped.file
       else await upload.upload(dropped)
       return
     case 'kit':
