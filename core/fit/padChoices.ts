@@ -48,7 +48,7 @@ export function alikeWays(units: readonly UnitToChoose[], most: { readonly layer
   const widths = (unit: UnitToChoose) => new Set(unit.variants.map(({ channels }) => channels)).size
   if (units.length < 2 || units.every(unit => widths(unit) < 2)) return waysOfPad(units, most, choosing)
   const ofWidth = (channels: 1 | 2) => waysOfPad(units.map(unit => widths(unit) < 2 ? unit : { ...unit, variants: unit.variants.filter(variant => variant.channels === channels) }), most, choosing)
-  const mixed = waysOfPad(units, most, choosing).map(way => ({ ...way, cost: way.cost + UNLIKE_COST * choosing.weight }))
+  const mixed = waysOfPad(units, most, { ...choosing, mostWays: Math.ceil(choosing.mostWays / 3) }).map(way => ({ ...way, cost: way.cost + UNLIKE_COST * choosing.weight }))
   return thinned(undominated([...ofWidth(2), ...ofWidth(1), ...mixed], choosing.dimensions), choosing.mostWays)
 }
 
