@@ -1,17 +1,28 @@
 import { AUDIO_NAME } from '~~/core/audio/extensions'
-import { HEAD_BYTES, recognised } from '~~/core/formats/recognise'
+import { HEAD_BYTES, holdsBag, recognised, TAIL_BYTES } from '~~/core/formats/recognise'
+
+export interface DroppedFile {
+  readonly path: string
+  readonly file: File
+}
 
 /** Files below a folder that was dropped, or several of their own. */
 export interface DroppedFolder {
   readonly type: 'folder'
   readonly name: string
-  readonly files: readonly { readonly path: string, readonly file: File }[]
+  /** Audio, by their names. */
+  readonly files: readonly DroppedFile[]
+  /** All others: a folder with an SFZ file, or an unpacked kit package, is a kit by these. */
+  readonly others: readonly DroppedFile[]
 }
+
+/** A kit of another sampler: a SoundFont bank, a DLS collection, an archive, or a folder. */
+export type DroppedKit = File | DroppedFolder
 
 /** What was dropped on the page from outside, by what it is. */
 export type Dropped =
   | DroppedFolder
-  | { readonly type: 'archive', readonly file: File }
+  | { readonly type: 'archive', readonly file: File, readonly isPackage: boolean }
   /** A SoundFont bank or a DLS collection. */
   | { readonly type: 'kit', readonly file: File }
   | { readonly type: 'midi', readonly files: readonly File[] }
@@ -27,23 +38,27 @@ export async function readDropped(event: DragEvent): Promise<Dropped[]> {
   // Entries must be asked for before the first wait: the event forgets them then.
   const entries = [...event.dataTransfer?.items ?? []].flatMap(item => item.webkitGetAsEntry() ?? [])
   const dropped: Dropped[] = []
-  const loose: { path: string, file: File }[] = []
+  const loose: DroppedFile[] = []
+  const texts: DroppedFile[] = []
   const midi: File[] = []
   const others: string[] = []
   for (const entry of entries) {
     if (entry.isDirectory) {
-      dropped.push({ type: 'folder', name: entry.name, files: await filesBelow(entry as FileSystemDirectoryEntry, '') })
+      const all = await filesBelow(entry as FileSystemDirectoryEntry, '')
+      dropped.push({ type: 'folder', name: entry.name, ...apart(all) })
       continue
     }
     const file = await fileOf(entry as FileSystemFileEntry)
     const sort = recognised(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))
-    if (sort === 'zip') dropped.push({ type: 'archive', file })
+    if (sort === 'zip') dropped.push({ type: 'archive', file, isPackage: holdsBag(new Uint8Array(await file.slice(-TAIL_BYTES).arrayBuffer())) })
     else if (sort === 'sf2' || sort === 'dls') dropped.push({ type: 'kit', file })
     else if (sort === 'midi') midi.push(file)
     else if (sort === 'audio' || AUDIO_NAME.test(file.name)) loose.push({ path: file.name, file })
+    else if (file.name.toLowerCase().endsWith('.sfz')) texts.push({ path: file.name, file })
     else others.push(file.name)
   }
-  if (loose.length > 0) dropped.push({ type: 'folder', name: nameOfLoose(loose.map(({ path }) => path)), files: loose })
+  if (loose.length > 0) dropped.push({ type: 'folder', name: nameOfLoose(loose.map(({ path }) => path)), files: loose, others: texts })
+  else others.push(...texts.map(({ path }) => path))
   if (midi.length > 0) dropped.push({ type: 'midi', files: midi })
   if (others.length > 0) dropped.push({ type: 'other', names: others })
   return dropped
@@ -56,8 +71,12 @@ function nameOfLoose(names: readonly string[]): string {
   return names.length > 1 ? `${stem} and ${names.length - 1} more` : stem
 }
 
-async function filesBelow(folder: FileSystemDirectoryEntry, prefix: string): Promise<{ path: string, file: File }[]> {
-  const found: { path: string, file: File }[] = []
+function apart(all: readonly DroppedFile[]): { files: DroppedFile[], others: DroppedFile[] } {
+  return { files: all.filter(({ path }) => AUDIO_NAME.test(path)), others: all.filter(({ path }) => !AUDIO_NAME.test(path)) }
+}
+
+async function filesBelow(folder: FileSystemDirectoryEntry, prefix: string): Promise<DroppedFile[]> {
+  const found: DroppedFile[] = []
   const reader = folder.createReader()
   for (;;) {
     // A reader gives its entries in portions, and none at its end.
@@ -67,7 +86,7 @@ async function filesBelow(folder: FileSystemDirectoryEntry, prefix: string): Pro
       const path = `${prefix}${entry.name}`
       if (entry.name.startsWith('.')) continue
       if (entry.isDirectory) found.push(...await filesBelow(entry as FileSystemDirectoryEntry, `${path}/`))
-      else if (AUDIO_NAME.test(entry.name)) found.push({ path, file: await fileOf(entry as FileSystemFileEntry) })
+      else found.push({ path, file: await fileOf(entry as FileSystemFileEntry) })
     }
   }
 }

@@ -1,23 +1,68 @@
+import { createSharedComposable } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { EmporionError } from '~~/core/errors'
 import type { JobView } from '~~/server/jobs/types'
+import type { SoundRow } from '~~/server/library/search'
+import type { Listed } from '~~/server/library/sourceLists'
+import { useJobs } from '../stores/jobs'
 import { api } from './useApi'
-import type { Dropped, DroppedFolder } from './useDroppedFiles'
+import type { Dropped, DroppedFile, DroppedFolder, DroppedKit } from './useDroppedFiles'
 
 const AT_ONCE = 3
+const ROWS_A_REQUEST = 500
+/** As many as a tray holds. */
+const MOST_SOUNDS = 10_000
 
-/** Copies what was dropped on the page to the server, and begins to bring it in. */
-export function useUpload() {
+export type Uploadable = Extract<Dropped, { type: 'archive' | 'folder' }>
+
+/** Copies what was dropped on the page to the server: to be brought in as a source, or to be read as a kit. */
+export const useUpload = createSharedComposable(() => {
+  const jobs = useJobs()
   const done = ref(0)
   const total = ref(0)
   const name = ref('')
   let cancelling: AbortController | undefined
   const running = computed(() => total.value > 0)
 
-  async function upload(dropped: Extract<Dropped, { type: 'archive' | 'folder' }>): Promise<JobView> {
+  /** Brings it in; its job goes on by itself. */
+  async function upload(dropped: Uploadable): Promise<void> {
+    await cancellable<unknown>(() => dropped.type === 'archive' ? sendArchive(dropped.file) : sendFolder(dropped))
+  }
+
+  /** Brings it in and waits until it is read; gives its sounds, in the order of their paths. */
+  async function bringIn(dropped: Uploadable): Promise<SoundRow[]> {
+    const sourceId = await cancellable(async () => {
+      if (dropped.type === 'archive') {
+        const { sourceId: unpacked } = await jobs.finished<{ sourceId: number }>(await sendArchive(dropped.file))
+        await jobs.finished(await api<JobView>(`/api/sources/${unpacked}/scan`, { method: 'POST' }))
+        return unpacked
+      }
+      const begun = await sendFolder(dropped)
+      await jobs.finished(begun.job)
+      return begun.sourceId
+    })
+    const rows: SoundRow[] = []
+    for (let total = Infinity; rows.length < Math.min(total, MOST_SOUNDS);) {
+      const page = await api<Listed<SoundRow>>(`/api/sources/${sourceId}/sounds`, { query: { offset: rows.length, limit: ROWS_A_REQUEST } })
+      if (page.shown.length === 0) break
+      total = page.total
+      rows.push(...page.shown)
+    }
+    if (rows.length === 0) throw new EmporionError('unreadable', { what: `Nothing in "${nameOf(dropped)}" could be read as audio.`, kept: 'No pad and no tray was changed.', next: 'The reasons are listed under Sources.' })
+    return rows
+  }
+
+  /** Hands over a kit of another sampler; gives where it lies on the server. */
+  async function sendKit(kit: DroppedKit): Promise<string> {
+    const files = kit instanceof File ? [{ path: kit.name, file: kit }] : [...kit.files, ...kit.others]
+    const { path } = await cancellable(() => sendFiles(kit.name, files, id => api<{ path: string }>('/api/foreign/uploaded', { method: 'POST', body: { id, name: kit.name } })))
+    return path
+  }
+
+  async function cancellable<T>(work: () => Promise<T>): Promise<T> {
     cancelling = new AbortController()
     try {
-      return dropped.type === 'archive' ? await sendArchive(dropped.file) : await sendFolder(dropped)
+      return await work()
     }
     catch (thrown) {
       if (cancelling.signal.aborted) throw new EmporionError('cancelled', 'Cancelled.')
@@ -36,12 +81,18 @@ export function useUpload() {
 
   async function sendArchive(file: File): Promise<JobView> {
     begin(file.name, 1)
-    return api<JobView>('/api/archives', { method: 'POST', query: { name: file.name.replace(/\.zip$/i, '') || 'archive' }, body: file, ...octets() })
+    const job = await api<JobView>('/api/archives', { method: 'POST', query: { name: file.name.replace(/\.zip$/i, '') || 'archive' }, body: file, ...octets() })
+    total.value = 0
+    return job
   }
 
-  async function sendFolder({ name: folder, files }: DroppedFolder): Promise<JobView> {
+  function sendFolder({ name: folder, files }: DroppedFolder): Promise<{ sourceId: number, job: JobView }> {
     if (files.length === 0) throw new EmporionError('invalid', { what: `There is no audio in "${folder}".`, kept: 'Nothing was brought in.', next: 'Drop a folder that holds WAV, AIFF, CAF, AU, FLAC, WavPack, MP3 or Ogg files.' })
-    begin(folder, files.length)
+    return sendFiles(folder, files, id => api(`/api/uploads/${id}/finish`, { method: 'POST', body: { name: folder } }))
+  }
+
+  async function sendFiles<T>(what: string, files: readonly DroppedFile[], finish: (id: string) => Promise<T>): Promise<T> {
+    begin(what, files.length)
     const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })
     const waiting = [...files]
     const lane = async () => {
@@ -53,11 +104,14 @@ export function useUpload() {
     }
     try {
       await Promise.all(Array.from({ length: AT_ONCE }, lane))
-      return await api<JobView>(`/api/uploads/${id}/finish`, { method: 'POST', body: { name: folder } })
+      return await finish(id)
     }
     catch (thrown) {
       await api(`/api/uploads/${id}`, { method: 'DELETE' }).catch(() => undefined)
       throw thrown
+    }
+    finally {
+      total.value = 0
     }
   }
 
@@ -65,5 +119,9 @@ export function useUpload() {
     return { headers: { 'Content-Type': 'application/octet-stream' }, signal: cancelling?.signal }
   }
 
-  return { name, done, total, running, upload, cancel: () => cancelling?.abort() }
+  return { name, done, total, running, upload, bringIn, sendKit, cancel: () => cancelling?.abort() }
+})
+
+function nameOf(dropped: Uploadable): string {
+  return dropped.type === 'archive' ? dropped.file.name : dropped.name
 }

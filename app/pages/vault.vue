@@ -90,6 +90,9 @@ async function importFiles(event: Event): Promise<void> {
 }
 
 const doors = useDoors()
+const readOpen = ref(false)
+watch(() => doors.kit, file => file && (readOpen.value = true), { immediate: true })
+
 watch(() => doors.packages, async (files) => {
   if (files.length === 0) return
   doors.packages = []
@@ -229,6 +232,7 @@ watch([() => route.query.preset, presets], ([wanted]) => {
     </div>
     <FootLine :hints="hints" />
     <BinDialog v-model="binOpen" />
+    <ForeignDialog v-model="readOpen" v-model:file="doors.kit" @read="navigateTo({ path: '/vault', query: { preset: $event } }, { replace: true })" />
   </div>
 </template>
 

@@ -7,6 +7,20 @@ export type FileSort = 'sf2' | 'dls' | 'midi' | 'zip' | 'audio' | 'text' | 'unkn
 /** So many bytes tell. */
 export const HEAD_BYTES = 4096
 
+/** A zip's list of names lies at its end, within so many bytes of any but the largest. */
+export const TAIL_BYTES = 4_000_000
+
+/**
+ * Tells whether a zip archive is a kit package: it holds a bag.
+ * Sources: RFC 8493, 2.1.1 (`bagit.txt`); PKWARE APPNOTE, 4.3.12 (names stand in the central directory, at the end).
+ *
+ * @param tail the last `TAIL_BYTES` of the archive, or all of a shorter one
+ */
+export function holdsBag(tail: Uint8Array): boolean {
+  const name = [...'bagit.txt'].map(letter => letter.charCodeAt(0))
+  return tail.some((byte, at) => byte === name[0] && name.every((wanted, i) => tail[at + i] === wanted))
+}
+
 const RIFF_SORTS: Readonly<Record<string, FileSort>> = { 'sfbk': 'sf2', 'DLS ': 'dls', 'RMID': 'midi', 'WAVE': 'audio' }
 const AUDIO_STARTS = ['RF64', 'BW64', 'FORM', 'caff', '.snd', 'fLaC', 'OggS', 'wvpk', 'riff', 'ID3']
 

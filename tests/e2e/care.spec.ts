@@ -8,7 +8,7 @@ import { midiFromPattern } from '../../core/groove/midi/fromPattern'
 import { SHIPPED_PATTERNS } from '../../core/groove/shipped'
 import { patternFromSteps } from '../../core/groove/steps'
 import { put, waveOf } from '../helpers/folder'
-import { cell, expect, expectSound, tabTo, test, testWith } from './studio'
+import { cell, dropOn, expect, expectSound, tabTo, test, testWith } from './studio'
 
 const testHarbour = testWith('HARBOUR_TOOLS')
 
@@ -154,7 +154,7 @@ test('files are taken to where they belong by their content, whatever view they 
   const bank = join(studio.samples, 'no ending')
   const twin = join(studio.samples, 'twin.sf2')
   for (const path of [bank, twin]) copyFileSync('/usr/share/sounds/sf2/TimGM6mb.sf2', path)
-  await dropOn(page, [bank, twin], 'Drop a kit package to import it')
+  await dropOn(page, [bank, twin], 'Drop a kit package or another kit')
   const kits = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
   await expect(page.getByText('Kits are imported one at a time: "twin.sf2" not opened.')).toBeVisible()
   await expect(kits).toContainText('SoundFont with 136 kits', { timeout: 20_000 })
@@ -162,6 +162,7 @@ test('files are taken to where they belong by their content, whatever view they 
 
   const beat = join(studio.samples, 'beat.txt')
   writeFileSync(beat, midiFromPattern(patternFromSteps(SHIPPED_PATTERNS[0]!), { format: 1, notes: { by: 'parts' } }).bytes)
+  await page.goto(`${studio.server.url}/fit`)
   await dropOn(page, beat, 'Drop a kit to import it')
   await page.getByRole('dialog', { name: 'Import beat.txt' }).getByRole('button', { name: 'Import pattern' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('beat.txt')
@@ -175,16 +176,6 @@ test('files are taken to where they belong by their content, whatever view they 
   await expect(page.getByText('Emporion does not open "notes.pdf".')).toBeVisible()
   await expect(page).toHaveURL(/\/grooves$/)
 })
-
-/** Drags files or folders in from outside, sees where it would go, and lets it fall. */
-async function dropOn(page: Page, paths: string | readonly string[], label: string): Promise<void> {
-  const devtools = await page.context().newCDPSession(page)
-  const data = { items: [], files: [paths].flat(), dragOperationsMask: 1 }
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-    await devtools.send('Input.dispatchDragEvent', { type, x: 500, y: 300, data })
-    if (type === 'dragOver') await expect(page.getByText(label)).toBeVisible()
-  }
-}
 
 test('importing a package that is none says why, and the vault stays as it was', async ({ page, studio }) => {
   await page.goto(`${studio.server.url}/vault`)

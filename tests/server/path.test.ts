@@ -103,13 +103,26 @@ describe('bringing in', () => {
   })
 
   it('takes in files that were dropped, and a dropped archive', async () => {
-    const { id } = await server.api<{ id: string }>('/api/uploads', { method: 'POST' })
-    const send = (path: string) => fetch(`${server.url}/api/uploads/${id}/file?path=${encodeURIComponent(path)}`, { method: 'PUT', body: Uint8Array.from(waveOf(777)) })
-    expect((await send('Claps/Clap 1.wav')).status).toBe(200)
-    expect((await send('../../evil.wav')).status).toBe(403)
-    const job = await server.ended(await server.api<JobView>(`/api/uploads/${id}/finish`, { method: 'POST', body: { name: 'Dropped' } }))
+    const begin = async () => (await server.api<{ id: string }>('/api/uploads', { method: 'POST' })).id
+    const finish = (upload: string) => server.api<{ sourceId: number, job: JobView }>(`/api/uploads/${upload}/finish`, { method: 'POST', body: { name: 'Dropped' } })
+    const id = await begin()
+    const send = (path: string, id: string, seed = 777) => fetch(`${server.url}/api/uploads/${id}/file?path=${encodeURIComponent(path)}`, { method: 'PUT', body: Uint8Array.from(waveOf(seed)) })
+    expect((await send('Claps/Clap 1.wav', id)).status).toBe(200)
+    expect((await send('../../evil.wav', id)).status).toBe(403)
+    const first = await finish(id)
+    const job = await server.ended(first.job)
     expect(job).toMatchObject({ state: 'done', result: { files: 1, read: 1 } })
     expect((await search('dropped clap')).total).toBe(1)
+    expect(await server.api(`/api/sources/${first.sourceId}/sounds`)).toMatchObject({ total: 1, shown: [{ name: 'Clap 1' }] })
+
+    // The same again is the same source; another file under that name is not.
+    const again = await begin()
+    await send('Claps/Clap 1.wav', again)
+    expect((await finish(again)).sourceId).toBe(first.sourceId)
+    const other = await begin()
+    await send('Claps/Clap 1.wav', other, 778)
+    expect((await finish(other)).sourceId).not.toBe(first.sourceId)
+    expect(readdirSync(join(data, 'uploads')).filter(name => name.startsWith('Dropped-'))).toHaveLength(2)
     const bad = await fetch(`${server.url}/api/archives?name=bad`, { method: 'POST', body: 'no zip' })
     expect(await server.ended(await bad.json() as JobView)).toMatchObject({ state: 'failed', error: expect.stringContaining('not a whole zip') })
   })

@@ -4,6 +4,7 @@ import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
+import { takes } from '../../composables/useDropPlace'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { useShownKit } from '../../composables/useShownKit'
@@ -93,7 +94,7 @@ function outputName(id: string): string {
 </script>
 
 <template>
-  <div ref="sheet" class="sheet" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${atHand}`">
+  <div ref="sheet" class="sheet" v-bind="takes({ type: 'kit' })" role="grid" aria-label="Kit sheet" tabindex="0" :aria-activedescendant="`pad-${atHand}`">
     <div class="head" role="row">
       <span role="columnheader">Pad</span><span role="columnheader" title="Mute, solo, hold">State</span><span role="columnheader">Note</span><span role="columnheader">Sound</span><span role="columnheader">Waveform</span>
       <span role="columnheader">Layers</span><span role="columnheader" class="right">Gain</span><span role="columnheader" class="right" title="Loudness of a hit at full velocity, measured as the pad plays it">LUFS</span><span role="columnheader" class="right">Pan</span>
@@ -102,6 +103,7 @@ function outputName(id: string): string {
     <InTurn>
       <div
         v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent, becomes: comes } in rows"
+        v-bind="takes({ type: 'pad', padIndex: index })"
         :id="`pad-${index}`"
         :key="index"
         class="row"

@@ -6,19 +6,22 @@ import type { JobView } from '~~/server/jobs/types'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
+import { useUpload } from '../../composables/useUpload'
+import type { DroppedKit } from '../../composables/useDroppedFiles'
 import { useJobs } from '../../stores/jobs'
 import { useSettings } from '../../stores/settings'
 import { useVault } from '../../stores/vault'
 
 /** Reads a kit of another sampler into the vault, with its samples: from this computer's disk, or from a file that is handed over. */
 const open = defineModel<boolean>({ required: true })
-/** A file to begin with, taken once. */
-const given = defineModel<File | undefined>('file')
+/** A file or folder to begin with, taken once. */
+const given = defineModel<DroppedKit | undefined>('file')
 const emit = defineEmits<{ read: [presetId: string] }>()
 
 const jobs = useJobs()
 const settings = useSettings()
 const vault = useVault()
+const upload = useUpload()
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
 const path = ref('')
 const isUpload = ref(false)
@@ -57,13 +60,10 @@ watch(given, async (file) => {
   await send(file)
 }, { immediate: true })
 
-async function send(file: File): Promise<void> {
+async function send(file: DroppedKit): Promise<void> {
   isBusy.value = true
   await saying(async () => {
-    const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })
-    await api(`/api/uploads/${id}/file`, { method: 'PUT', query: { path: file.name }, body: file, headers: { 'Content-Type': 'application/octet-stream' } })
-    const placed = await api<{ path: string }>('/api/foreign/uploaded', { method: 'POST', body: { id, name: file.name } })
-    path.value = placed.path
+    path.value = await upload.sendKit(file)
     isUpload.value = true
     await look()
   })

@@ -1,65 +1,107 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { EmporionError } from '~~/core/errors'
+import { padLabel } from '~~/core/kit/padLabel'
 import { listed } from '~~/core/wording'
+import { dropPlaceAt, type DropPlace } from '../../composables/useDropPlace'
 import { carriesFiles, readDropped, type Dropped } from '../../composables/useDroppedFiles'
 import { say, saying } from '../../composables/useSay'
-import { useUpload } from '../../composables/useUpload'
+import { useUpload, type Uploadable } from '../../composables/useUpload'
 import { counted, whole } from '../../composables/useFormat'
 import { useDoors } from '../../stores/doors'
+import { useKit } from '../../stores/kit'
+import { usePlacing } from '../../stores/placing'
+import { useTray } from '../../stores/tray'
 
-/** Takes what is dropped from outside in any view to where it belongs, by what it is and by the view. The browser never goes to it. */
-const over = ref(false)
+/** Takes what is dropped from outside in any view to where it belongs, by what it is and by the place. The browser never goes to it. */
+const over = shallowRef<{ readonly place: DropPlace | undefined, readonly box: Record<string, string> }>()
 const upload = useUpload()
 const doors = useDoors()
+const kit = useKit()
+const placing = usePlacing()
+const tray = useTray()
 const route = useRoute()
 
 const LABELS: Readonly<Record<string, string>> = {
   '/grooves': 'Drop MIDI files to import them as patterns',
-  '/fit': 'Drop a kit to import it: SoundFont, DLS or a .zip',
-  '/vault': 'Drop a kit package to import it',
+  '/fit': 'Drop a kit to import it: SoundFont, DLS, a .zip, or a folder',
+  '/vault': 'Drop a kit package or another kit to import it',
 }
-const label = computed(() => LABELS[route.path] ?? 'Drop to bring in this folder or archive')
+const label = computed(() => {
+  const place = over.value?.place
+  switch (place?.type) {
+    case 'pad':
+      return `Drop onto pad ${padLabel(place.padIndex)}`
+    case 'kit':
+      return 'Drop to place on pads'
+    case 'tray':
+      return 'Drop to bring in and add to the tray'
+    default:
+      return LABELS[route.path] ?? 'Drop to bring in this folder or archive'
+  }
+})
+
+const WHOLE = { inset: '12px' }
 
 useEventListener(window, ['dragenter', 'dragover'], (event: DragEvent) => {
   if (!carriesFiles(event)) return
   event.preventDefault()
-  over.value = true
+  const found = dropPlaceAt(event.target)
+  over.value = { place: found?.place, box: found ? boxOf(found.element) : WHOLE }
 })
 
+function boxOf(element: Element): Record<string, string> {
+  const { left, top, width, height } = element.getBoundingClientRect()
+  return { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` }
+}
+
 useEventListener(window, 'dragleave', (event) => {
-  if (event.relatedTarget === null) over.value = false
+  if (event.relatedTarget === null) over.value = undefined
 })
 
 // No pointer moves are sent during a drag: the first one means that it ended elsewhere.
 useEventListener(window, 'pointermove', () => {
-  over.value = false
+  over.value = undefined
 })
 
 useEventListener(window, 'drop', async (event) => {
   if (!carriesFiles(event)) return
   event.preventDefault()
-  over.value = false
+  over.value = undefined
   // What comes first may lead to another view: the rest is for the one that it was dropped on.
   const view = route.path
+  const place = dropPlaceAt(event.target)?.place
   const dropped = await readDropped(event)
-  const unopened = dropped.flatMap(one => one.type === 'kit' || (one.type === 'archive' && view === '/fit') ? [one] : []).slice(1)
-  for (const one of dropped) if (!unopened.some(other => other === one)) await saying(() => take(one, view))
-  if (unopened.length > 0) say(`Kits are imported one at a time: ${listed(unopened.map(({ file }) => `"${file.name}"`), 3)} not opened.`)
+  const unopened = dropped.filter(one => isKit(one, view, place)).slice(1)
+  for (const one of dropped) if (!unopened.includes(one)) await saying(() => take(one, view, place))
+  if (unopened.length > 0) say(`Kits are imported one at a time: ${listed(unopened.map(one => `"${nameOf(one)}"`), 3)} not opened.`)
 })
 
-async function take(dropped: Dropped, view: string): Promise<void> {
+/** What is opened as a kit here. */
+function isKit(one: Dropped, view: string, place: DropPlace | undefined): boolean {
+  if (one.type === 'kit') return true
+  if (place) return false
+  if (one.type === 'archive') return view === '/fit' || (view === '/vault' && !one.isPackage)
+  return one.type === 'folder' && (view === '/fit' || (view === '/vault' && one.others.length > 0))
+}
+
+function nameOf(one: Dropped): string {
+  return one.type === 'folder' ? one.name : 'file' in one ? one.file.name : ''
+}
+
+async function take(dropped: Dropped, view: string, place: DropPlace | undefined): Promise<void> {
+  if (isKit(dropped, view, place)) {
+    doors.kit = dropped.type === 'folder' ? dropped : 'file' in dropped ? dropped.file : undefined
+    if (view !== '/vault') await navigateTo('/fit')
+    return
+  }
   switch (dropped.type) {
-    case 'folder':
-      return void await upload.upload(dropped)
     case 'archive':
-      if (view === '/vault') doors.packages = [...doors.packages, dropped.file]
-      else if (view === '/fit') doors.kit = dropped.file
-      else await upload.upload(dropped)
+      if (view === '/vault' && !place) doors.packages = [...doors.packages, dropped.file]
+      else await takeSounds(dropped, place)
       return
-    case 'kit':
-      doors.kit = dropped.file
-      return void await navigateTo('/fit')
+    case 'folder':
+      return takeSounds(dropped, place)
     case 'midi':
       doors.midi = dropped.files
       return void await navigateTo('/grooves')
@@ -67,11 +109,24 @@ async function take(dropped: Dropped, view: string): Promise<void> {
       throw new EmporionError('unsupported', { what: `Emporion does not open ${listed(dropped.names.map(name => `"${name}"`), 3)}.`, kept: 'Nothing was imported.', next: 'Drop audio files, a folder, a .zip, a SoundFont or DLS bank, or MIDI files. An SFZ file comes with its samples, in a folder or a .zip.' })
   }
 }
+
+/** Brings sounds in; what was dropped on a pad, the kit or the tray goes there as soon as it is read. */
+async function takeSounds(dropped: Uploadable, place: DropPlace | undefined): Promise<void> {
+  if (!place) return upload.upload(dropped)
+  if (place.type === 'tray') {
+    const rows = await upload.bringIn(dropped)
+    await tray.add(rows)
+    return say(`${counted(rows.length, 'sound')} brought in and added to the tray.`)
+  }
+  const rows = await kit.stillAtHand(upload.bringIn(dropped))
+  if (place.type === 'pad') placing.send(place.padIndex, rows)
+  else placing.open(rows)
+}
 </script>
 
 <template>
-  <div v-if="over" class="zone" aria-hidden="true">
-    {{ label }}
+  <div v-if="over" class="zone" :class="{ whole: !over.place, low: over.place?.type === 'pad' }" :style="over.box" aria-hidden="true">
+    <span>{{ label }}</span>
   </div>
   <div v-if="upload.running.value" class="sending" role="status">
     <strong>Copying {{ upload.name.value }}</strong>
@@ -83,6 +138,10 @@ async function take(dropped: Dropped, view: string): Promise<void> {
 </template>
 
 <style scoped>
-.zone { position: fixed; inset: 12px; z-index: 50; display: grid; place-items: center; border: 2px dashed var(--accent); background: color-mix(in srgb, var(--sheet) 88%, transparent); font-size: 18px; font-weight: 600; pointer-events: none; }
+.zone { position: fixed; z-index: 50; display: grid; place-items: center; border: 2px dashed var(--accent); background: color-mix(in srgb, var(--sheet) 88%, transparent); font-size: 14px; font-weight: 600; pointer-events: none; }
+.zone.whole { font-size: 18px; }
+/* A pad is lower than its words, and stays in sight. */
+.zone.low { background: none; overflow: visible; }
+.low span { padding: 2px 8px; background: var(--sheet); border: 1px solid var(--accent); white-space: nowrap; }
 .sending { display: flex; align-items: center; gap: 12px; padding: 4px 12px; border-bottom: 1px solid var(--rule); background: var(--sheet); }
 </style>

@@ -4,6 +4,7 @@ import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { takes } from '../../composables/useDropPlace'
 import { saying } from '../../composables/useSay'
 import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
@@ -51,6 +52,7 @@ function dragOver(index: number, event: DragEvent): void {
   <div class="map" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }" role="group" aria-label="Pads of the current bank">
     <button
       v-for="{ index, letter, pad } in pads"
+      v-bind="takes({ type: 'pad', padIndex: index })"
       :key="index"
       type="button"
       class="pad"

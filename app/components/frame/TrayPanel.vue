@@ -6,6 +6,7 @@ import type { TrayItem } from '~~/server/library/trays'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { handleCommand } from '../../composables/useCommands'
 import { counted } from '../../composables/useFormat'
+import { takes } from '../../composables/useDropPlace'
 import { backToView } from '../../composables/useFirstFocus'
 import { saying, say } from '../../composables/useSay'
 import { useKeyChoices } from '../../stores/keys'
@@ -106,7 +107,7 @@ defineExpose({ focusTray })
 </script>
 
 <template>
-  <aside class="side" :class="{ folded: !open }" aria-label="Tray and pads" @dragover="carriesSounds($event) && $event.preventDefault()" @drop.prevent="drop">
+  <aside v-bind="takes({ type: 'tray' })" class="side" :class="{ folded: !open }" aria-label="Tray and pads" @dragover="carriesSounds($event) && $event.preventDefault()" @drop.prevent="drop">
     <div class="head">
       <button type="button" class="fold" :aria-expanded="open" @click="settings.trayOpen = !settings.trayOpen">
         <span>Tray</span><span v-if="!open || tray.trays.length < 2" class="figure">{{ tray.items.length }}</span>

@@ -3,6 +3,7 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { barTicks, lengthTicks, TICKS_PER_QUARTER, type Hit } from '~~/core/groove/document'
 import { eraseHits } from '~~/core/groove/edits'
 import { placeText } from '~~/core/groove/place'
+import { takes } from '../../composables/useDropPlace'
 import { hitWidth, paintPattern, ROW_HEIGHT } from '../../composables/usePatternPainter'
 import { usePatternActions } from '../../composables/usePatternActions'
 import { usePatternRows, type PatternRowView } from '../../composables/usePatternRows'
@@ -241,7 +242,7 @@ defineExpose({ focus: () => surface.value?.focus() })
       <span v-for="mark in barMarks" :key="mark.number" class="bar-mark figure" :class="{ in: mark.isIn && grooves.region }" :style="{ transform: `translateX(${mark.x}px)` }">{{ mark.number }}</span>
     </div>
     <div class="labels">
-      <div v-for="{ row, index, y } in labels" :key="row.key" class="label" :class="{ 'at-hand': index === cursorRow, 'chosen': row.padIndex !== null && isOwn(row) && kit.chosenPads.has(row.padIndex), 'lit': row.padIndex !== null && kit.lit.has(row.padIndex), 'silent': padOf(row)?.muted }" :style="{ transform: `translateY(${y}px)` }" @pointerdown="pressLabel(index, $event)">
+      <div v-for="{ row, index, y } in labels" :key="row.key" v-bind="isOwn(row) ? takes({ type: 'pad', padIndex: row.padIndex! }) : {}" class="label" :class="{ 'at-hand': index === cursorRow, 'chosen': row.padIndex !== null && isOwn(row) && kit.chosenPads.has(row.padIndex), 'lit': row.padIndex !== null && kit.lit.has(row.padIndex), 'silent': padOf(row)?.muted }" :style="{ transform: `translateY(${y}px)` }" @pointerdown="pressLabel(index, $event)">
         <span class="figure pad" :class="{ look: row.padIndex === null }">{{ row.label }}</span>
         <KindStamp v-if="row.kind" :kind="row.kind" /><span v-else class="no-stamp" />
         <span class="cut name" :class="{ quiet: row.name === 'empty', look: row.padIndex === null }" :title="row.kitName ? `${row.name}, ${row.kitName}` : row.name">{{ row.name }}<span v-if="row.kitName" class="quiet"> · {{ row.kitName }}</span></span>

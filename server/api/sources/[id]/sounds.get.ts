@@ -1,0 +1,5 @@
+import { stretchSchema } from '../../../library/sourceLists'
+import { listSounds } from '../../../library/sourceSounds'
+import { idSchema, param, query, route } from '../../../studio/route'
+
+export default route(({ db }, event) => listSounds(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,0 +1,66 @@
+import { cpSync, mkdirSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import type { SourceView } from '../../server/library/sources'
+import { drumKit } from '../helpers/drumKit'
+import { put, waveOf } from '../helpers/folder'
+import { cell, dropOn, expect, test, testWith } from './studio'
+
+const testHarbour = testWith('HARBOUR_TOOLS')
+
+const sheet = (page: Page) => page.getByRole('grid', { name: 'Kit sheet' })
+const pad = (page: Page, index: number) => sheet(page).locator(`#pad-${index}`)
+
+test('a file goes onto the pad that it is dropped on; several are placed; the tray takes them; one source for one thing', async ({ page, studio }) => {
+  const kick = join(studio.samples, 'Dock kick.wav')
+  const two = ['Dock clap.wav', 'Dock rim.wav'].map(name => join(studio.samples, name))
+  put(studio.samples, 'Dock kick.wav', waveOf(70))
+  for (const [i, path] of two.entries()) writeFileSync(path, Uint8Array.from(waveOf(300 + i)))
+  const sources = async () => (await studio.server.api<SourceView[]>('/api/sources')).map(source => source.name)
+
+  await page.goto(`${studio.server.url}/bench`)
+  await expect(page.getByText(/^Saved \d/)).toBeVisible()
+  await dropOn(page, kick, 'Drop onto pad A3', pad(page, 2))
+  await expect(cell(pad(page, 2), 'Sound')).toContainText('Dock kick')
+  await dropOn(page, kick, 'Drop onto pad A6', page.getByRole('button', { name: /^Pad A6/ }))
+  await expect(cell(pad(page, 5), 'Sound')).toContainText('Dock kick')
+  expect(await sources()).toEqual(['Dock kick'])
+
+  await dropOn(page, two, 'Drop onto pad A9', pad(page, 8))
+  const placing = page.getByRole('dialog', { name: 'Put 2 sounds on pads' })
+  await placing.getByRole('button', { name: /^Put 2 sounds/ }).click()
+  await expect(cell(pad(page, 8), 'Sound')).toContainText('Dock clap')
+  await expect(cell(pad(page, 9), 'Sound')).toContainText('Dock rim')
+
+  await dropOn(page, two[0]!, 'Drop to place on pads', sheet(page).getByRole('columnheader', { name: 'Waveform' }))
+  await expect(page.getByRole('dialog', { name: 'Put 1 sound on pads' })).toBeVisible()
+  await page.keyboard.press('Escape')
+
+  await dropOn(page, two, 'Drop to bring in and add to the tray', page.getByRole('complementary', { name: 'Tray and pads' }).getByLabel('Sounds on the tray'))
+  await expect(page.getByRole('option', { name: 'Dock rim' })).toBeVisible()
+  expect((await sources()).toSorted()).toEqual(['Dock clap', 'Dock clap and 1 more', 'Dock kick'])
+})
+
+testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault a folder is read as the kit that it is', async ({ page, studio }) => {
+  const bell = join(studio.samples, 'Dock bell.wav')
+  put(studio.samples, 'Dock bell.wav', waveOf(900))
+  await drumKit(studio.server.api, 'Quay', ['kick', 'snare'])
+  await page.goto(`${studio.server.url}/grooves`)
+  const row = page.locator('.labels .label').filter({ hasText: 'A2' })
+  await dropOn(page, bell, 'Drop onto pad A2', row)
+  await expect(row).toContainText('Dock bell')
+
+  const folder = join(studio.samples, 'Rope kit')
+  mkdirSync(join(folder, 'samples'), { recursive: true })
+  cpSync(bell, join(folder, 'samples/bell.wav'))
+  writeFileSync(join(folder, 'rope.sfz'), '<region> sample=samples/bell.wav key=40\n')
+  const dialog = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
+  await page.goto(`${studio.server.url}/fit`)
+  await dropOn(page, folder, 'Drop a kit to import it')
+  await expect(dialog).toContainText('SFZ')
+  await dialog.getByRole('button', { name: /^Import .* into the vault/ }).click()
+  await expect(dialog).toContainText('is in the vault.')
+  await page.goto(`${studio.server.url}/vault`)
+  await dropOn(page, folder, 'Drop a kit package or another kit')
+  await expect(dialog).toContainText('SFZ')
+})
