@@ -58,6 +58,7 @@ window.addEventListener('pointerdown', () => {
     <PlayerStrip class="player" />
     <KeysDialog v-model="keysOpen" />
     <PlacingDialog />
+    <ContextMenu />
   </div>
 </template>
 

@@ -53,6 +53,7 @@ export const COMMANDS: readonly Command[] = [
   library('aside', 'set aside', 'x'),
   library('favourite', 'favourite', 'f'),
   library('byHand', 'edit details', 'e'),
+  library('soundMenu', 'menu of the sound', ['ContextMenu', 'Shift+F10'], fixed),
   library('undo', 'undo details', 'Ctrl+z'),
   library('redo', 'redo', ['Ctrl+y', 'Ctrl+Shift+Z']),
   library('narrow', 'search this folder only', 'n'),
@@ -87,6 +88,7 @@ export const COMMANDS: readonly Command[] = [
   tray('trayPlacing', 'place on pads…', 'Shift+P'),
   tray('trayOff', 'remove from tray', 'Delete'),
   tray('trayNote', 'edit note', 'e'),
+  tray('trayMenu', 'menu of the sound', ['ContextMenu', 'Shift+F10'], fixed),
   tray('trayBack', 'back to the view', 'Escape', fixed),
   compare('compareNext', 'next (plays)', 'ArrowRight', fixed),
   compare('comparePrevious', 'previous', 'ArrowLeft', fixed),
@@ -116,6 +118,7 @@ export const COMMANDS: readonly Command[] = [
   bench('padPasteSettings', 'paste settings only', 'Ctrl+Shift+V'),
   bench('padDuplicate', 'duplicate', 'Ctrl+d'),
   bench('padSwap', 'swap two pads', 'y'),
+  bench('padMenu', 'menu of the pad', ['ContextMenu', 'Shift+F10'], fixed),
   bench('chooseBank', 'select all pads with sounds', 'Ctrl+a'),
   bench('freeNote', 'next free note', 'i'),
   bench('softer', 'play softer', '['),
@@ -211,6 +214,7 @@ export const COMMANDS: readonly Command[] = [
   vault('presetExport', 'export', 'e'),
   vault('presetImport', 'import', 'i'),
   vault('presetDelete', 'delete', 'Delete'),
+  vault('presetMenu', 'menu of the preset', ['ContextMenu', 'Shift+F10'], fixed),
 ]
 
 /** The name of a key press: `Ctrl+Shift+Z`, `n`, `?`. A letter with Shift is a capital. */

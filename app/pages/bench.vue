@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { usageOfKit } from '~~/core/fit/usage'
 import { PADS_PER_BANK } from '~~/core/kit/document'
-import { addBank, clearPads, renameKit, setPads, swapPads } from '~~/core/kit/edits'
+import { addBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
-import { counted } from '../composables/useFormat'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
 import { learning } from '../composables/useMidiInput'
-import { usePadLikes } from '../composables/usePadLikes'
+import { usePadMenu } from '../composables/usePadMenu'
 import { usePadKeys } from '../composables/usePadKeys'
 import { say, saying } from '../composables/useSay'
 import { useClip } from '../stores/clip'
@@ -27,7 +26,7 @@ const storeOpen = ref(false)
 const kitsOpen = ref(false)
 const newOpen = ref(false)
 const presetsOpen = ref(false)
-const findLikes = usePadLikes()
+const { clear, toggle, findLikes, openMenu } = usePadMenu()
 usePadKeys()
 
 const name = computed(() => kit.kit.name)
@@ -38,11 +37,6 @@ const isEmpty = computed(() => kit.filledPads === 0)
 
 const keys = useKeyChoices()
 const hints = computed(() => [{ keys: ['A–K', 'Z–,'], does: 'play (Shift: hard)' }, ...keys.hints(['padSettings', 'panelNext', 'kitUndo', 'kitStore', 'keys'])])
-
-function clear(): void {
-  const pads = kit.editedPads.filter(index => kit.kit.pads[index]!.layers.length > 0)
-  if (pads.length > 0) kit.edit(`Clear ${counted(pads.length, 'pad')}`, state => clearPads(state, pads))
-}
 
 function move(step: number): void {
   const from = kit.padIndex
@@ -59,13 +53,6 @@ function toBank(bank: number): void {
 function addOne(): void {
   kit.edit('Add a bank', addBank)
   toBank(bankCount.value - 1)
-}
-
-const STATES = { muted: ['Mute', 'Unmute'], soloed: ['Solo', 'End the solo of'], held: ['Hold', 'Let go'] } as const
-
-function toggle(state: keyof typeof STATES): void {
-  const isOn = !kit.pad[state]
-  kit.edit(`${STATES[state][isOn ? 0 : 1]} ${kit.editedPads.length === 1 ? padLabel(kit.padIndex) : counted(kit.editedPads.length, 'pad')}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
 }
 
 function toFreeNote(): void {
@@ -100,6 +87,7 @@ useCommands('bench', {
   padSettings: focusInspector,
   padLike: () => void findLikes(),
   padClear: clear,
+  padMenu: () => openMenu(document.getElementById(`pad-${kit.padIndex}`), kit.padIndex),
   padMute: () => toggle('muted'),
   padSolo: () => toggle('soloed'),
   padHold: () => toggle('held'),

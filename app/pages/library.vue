@@ -3,10 +3,12 @@ import { FolderAdd } from '@element-plus/icons-vue'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { SoundRow } from '~~/server/library/search'
 import { beginDrag } from '../audio/dragged'
+import { offerSound, soundFileUrl } from '../audio/dragOut'
 import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'
 import { isWords, soundText } from '../components/library/soundText'
 import { useAfterResult } from '../composables/useAfterResult'
-import { useCommands } from '../composables/useCommands'
+import { useCommands, type CommandHandlers } from '../composables/useCommands'
+import { downloadUrl } from '../composables/useDownload'
 import { counted, whole } from '../composables/useFormat'
 import { useFirstFocus } from '../composables/useFirstFocus'
 import { useFocusAfter } from '../composables/useFocusAfter'
@@ -20,6 +22,7 @@ import { useJobs } from '../stores/jobs'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
+import { useMenu } from '../stores/menu'
 import { usePlayer } from '../stores/player'
 import { useSettings } from '../stores/settings'
 import { MOST_ON_TRAY } from '../stores/tray'
@@ -37,10 +40,11 @@ const tryOut = useTryOut()
 const held = useHeld()
 const keys = useKeyChoices()
 const marks = useMarks()
+const menu = useMenu()
 const { goTo, move, toResult } = useSoundCursor()
 const { toTray, putOnPad, placeInSomeWay, keepOrTray, toggleFavourite, toggleAside, mark, openCompare, findLike, startTryOut, keepSearch } = useSoundActions()
 const searchLine = useTemplateRef<{ focus: () => void }>('searchLine')
-const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void }>('table')
+const table = useTemplateRef<{ focus: () => void, showRow: (index: number) => void, rowElement: () => HTMLElement | null }>('table')
 const bringInOpen = ref(false)
 const sourcesOpen = ref(false)
 const columnsOpen = ref(false)
@@ -96,6 +100,7 @@ function drag(index: number, event: DragEvent): void {
   if (!row) return
   if (library.chosen.has(index)) beginDrag(event, library.chosenCount, library.fetchChosen(MOST_ON_TRAY))
   else beginDrag(event, 1, Promise.resolve([row]))
+  if (library.chosenCount === 1 || !library.chosen.has(index)) offerSound(event, row)
 }
 
 /** Plays the first of what was typed for, even when the key is faster than the answer. */
@@ -130,7 +135,8 @@ const dividers = computed(() => {
 })
 
 const onList = useAfterResult()
-useCommands('library', {
+const handlers: CommandHandlers = {
+  soundMenu: onList(() => openMenu(table.value?.rowElement())),
   next: onList(move(1)),
   previous: onList(move(-1)),
   extendNext: onList(move(1, true)),
@@ -182,7 +188,24 @@ useCommands('library', {
   lower: () => player.transpose(-1),
   ownPitch: () => player.transpose(0),
   held: () => held.toggle(),
-})
+}
+useCommands('library', handlers)
+
+const ON_SOUNDS = ['play', 'toTray', 'toPad', 'placing', 'tryOut', 'favourite', 'byHand', 'aside', 'mark', 'like', 'same', 'family', 'narrow']
+
+/** Opens the menu of the sound at the cursor, or of all that are selected. */
+function openMenu(at: Event | Element | null | undefined): void {
+  const row = library.atCursor
+  if (!row) return
+  const items = keys.items(ON_SOUNDS, handlers, { toPad: `place on pad ${padLabel(kit.padIndex)}`, favourite: row.favourite ? 'remove from favourites' : 'add to favourites', aside: row.setAside ? 'bring back' : 'set aside', tryOut: tryOut.isOn ? 'end the try-out' : 'try out in a pattern' })
+  menu.open(at, library.chosenCount > 1 ? counted(library.chosenCount, 'sound') : row.name, [...items, { does: 'Save as a file', act: () => downloadUrl(soundFileUrl(row.hash)), divided: true, disabled: library.chosenCount > 1 }])
+}
+
+function menuAt(index: number, event: MouseEvent): void {
+  event.preventDefault()
+  if (!library.chosen.has(index)) library.moveTo(index)
+  openMenu(event)
+}
 
 useFirstFocus(table)
 onMounted(() => nextTick(() => table.value?.showRow(library.cursor)))
@@ -258,6 +281,7 @@ onUnmounted(() => {
           @press="press"
           @open="toTray"
           @drag-row="drag"
+          @menu="menuAt"
           @sort="sort"
           @resize="resize"
         >

@@ -5,19 +5,22 @@ import { askName } from '../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
 import { downloadUrl } from '../composables/useDownload'
 import { useFirstFocus } from '../composables/useFirstFocus'
-import { useCommands } from '../composables/useCommands'
+import { offerFile } from '../audio/dragOut'
+import { useCommands, type CommandHandlers } from '../composables/useCommands'
 import { usePresetList } from '../composables/usePresetList'
 import { say, saying, sayError } from '../composables/useSay'
 import { useKeyChoices } from '../stores/keys'
 import { useDoors } from '../stores/doors'
 import { useKit } from '../stores/kit'
+import { useMenu } from '../stores/menu'
 import { usePlayer } from '../stores/player'
 import { useVault } from '../stores/vault'
 
 const vault = useVault()
 const kit = useKit()
 const player = usePlayer()
-const table = useTemplateRef<{ focus: () => void }>('table')
+const menu = useMenu()
+const table = useTemplateRef<{ focus: () => void, rowElement: () => HTMLElement | null }>('table')
 const finder = useTemplateRef<{ focus: () => void }>('finder')
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
 const binOpen = ref(false)
@@ -79,7 +82,7 @@ async function remove(): Promise<void> {
 
 function exportPackage(): void {
   if (!preset.value) return
-  downloadUrl(`/api/vault/${encodeURIComponent(preset.value.id)}/package`)
+  downloadUrl(packageUrl(preset.value.id))
   say(`"${preset.value.name}" is being written as one .zip.`)
 }
 
@@ -120,7 +123,8 @@ async function importOne(file: File): Promise<void> {
   else sayError(new Error(`"${imported.name}" is still taken. Nothing was imported.`))
 }
 
-useCommands('vault', {
+const handlers: CommandHandlers = {
+  presetMenu: () => openMenu(table.value?.rowElement()),
   presetNext: event => goTo(cursor.value + 1, event.timeStamp),
   presetPrevious: event => goTo(cursor.value - 1, event.timeStamp),
   presetFirst: event => goTo(0, event.timeStamp),
@@ -135,7 +139,25 @@ useCommands('vault', {
   presetExport: () => exportPackage(),
   presetImport: () => chooser.value?.click(),
   presetDelete: () => void remove(),
-})
+}
+useCommands('vault', handlers)
+
+function openMenu(at: Event | Element | null | undefined): void {
+  if (preset.value) menu.open(at, preset.value.name, keys.items(['presetOpen', 'presetPlay', 'presetRename', 'presetDuplicate', 'presetExport', 'presetDelete'], handlers))
+}
+
+function menuAt(index: number, event: MouseEvent): void {
+  event.preventDefault()
+  moveTo(index)
+  openMenu(event)
+}
+
+const packageUrl = (id: string) => `/api/vault/${encodeURIComponent(id)}/package`
+
+function dragOut(index: number, event: DragEvent): void {
+  const row = found.value[index]
+  if (row) offerFile(event, packageUrl(row.id), `${row.name}.zip`, 'application/zip')
+}
 
 function press(index: number, event: MouseEvent): void {
   table.value?.focus()
@@ -212,7 +234,7 @@ watch([() => route.query.preset, presets], ([wanted]) => {
             Show all
           </el-button>
         </div>
-        <LedgerTable ref="table" label="Presets" :columns="columns" :total="found.length" :row-at="rowAt" :cursor="cursor" :sorted-by="sortedBy" :is-descending="isDescending" @sort="sortBy" @press="press" @open="open()">
+        <LedgerTable ref="table" label="Presets" :columns="columns" :total="found.length" :row-at="rowAt" :cursor="cursor" :sorted-by="sortedBy" :is-descending="isDescending" draggable @sort="sortBy" @press="press" @open="open()" @menu="menuAt" @drag-row="dragOut">
           <template #cell="{ column, row }">
             <span v-if="column === 'name'" class="cut" :title="row.name"><strong>{{ row.name }}</strong><span v-if="row.type !== 'kit'" class="quiet"> · {{ row.type }}</span><span v-if="row.problem" class="lost"> · {{ row.problem }}</span></span>
             <span v-else-if="column === 'pads'" class="figure">{{ row.pads }}</span>

@@ -1,8 +1,11 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
+import { capitalised } from '~~/core/wording'
 import { chordLabel, clashes, COMMANDS, type Command, type CommandPlace } from '../keys/commands'
+import type { CommandHandlers } from '../composables/useCommands'
 import type { KeyHint } from '../composables/useKeys'
+import type { MenuItem } from './menu'
 
 /** Which keys call what: as they came, or as this person chose. */
 export const useKeyChoices = defineStore('keys', () => {
@@ -42,5 +45,12 @@ export const useKeyChoices = defineStore('keys', () => {
     return command && chordLabel(keysOf(command)[0]!)
   }
 
-  return { labelOf, keysOf, commandAt, choose, reset, isChanged, hints }
+  /** Menu entries for some commands, by their ids, with what does them; `words` replaces what a command is called. */
+  function items(ids: readonly string[], handlers: CommandHandlers, words: Readonly<Record<string, string>> = {}): MenuItem[] {
+    return ids.flatMap(id => COMMANDS.find(command => command.id === id) ?? []).map(command => ({
+      does: capitalised(words[command.id] ?? command.does), key: chordLabel(keysOf(command)[0]!), act: () => handlers[command.id]?.(new KeyboardEvent('keydown')),
+    }))
+  }
+
+  return { items, labelOf, keysOf, commandAt, choose, reset, isChanged, hints }
 })

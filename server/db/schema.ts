@@ -203,6 +203,14 @@ export const savedSearches = pgTable('saved_searches', {
   createdAt: createdAt(),
 })
 
+/** Folders that a person marked as favourites. */
+export const favouriteFolders = pgTable('favourite_folders', {
+  sourceId: integer('source_id').notNull().references(() => sources.id, { onDelete: 'cascade' }),
+  /** Below the source; empty for all of it. */
+  path: text('path').notNull(),
+  createdAt: createdAt(),
+}, table => [primaryKey({ columns: [table.sourceId, table.path] })])
+
 /** Kits at work. Every edit is saved as a new revision of its row. */
 export const kits = pgTable('kits', {
   id: uuid('id').primaryKey(),

@@ -10,12 +10,14 @@ export interface BrowsedFolder {
   /** The folder above, where it may be read. */
   readonly parent: string | null
   readonly folders: readonly { readonly name: string, readonly path: string }[]
-  /** Audio files directly in this folder. */
+  /** Audio files directly in this folder; the first of them by name. */
   readonly audioFiles: number
+  readonly files: readonly { readonly name: string, readonly path: string }[]
   readonly roots: readonly string[]
 }
 
 const MOST_FOLDERS = 5_000
+const MOST_FILES = 2_000
 
 /** Lists the folders in a folder, for choosing what to bring in. Without a path: the first root. */
 export async function browse(path: string | undefined, roots: readonly string[]): Promise<BrowsedFolder> {
@@ -25,13 +27,15 @@ export async function browse(path: string | undefined, roots: readonly string[])
     throw new EmporionError('unreadable', { what: `The folder ${real} cannot be read: ${reasonOf(thrown)}.`, next: 'Choose another one, or change its permissions.' })
   })
   const folders = inNaturalOrder(entries.filter(entry => entry.isDirectory() && !entry.name.startsWith('.')), entry => entry.name).slice(0, MOST_FOLDERS)
+  const audio = inNaturalOrder(entries.filter(entry => entry.isFile() && AUDIO_NAME.test(entry.name)), entry => entry.name)
   const realRoots = await Promise.all(roots.map(root => realpath(root).catch(() => root)))
   const parent = dirname(real)
   return {
     path: real,
     parent: parent !== real && realRoots.some(root => liesBelow(parent, root)) ? parent : null,
     folders: folders.map(({ name }) => ({ name, path: join(real, name) })),
-    audioFiles: entries.filter(entry => entry.isFile() && AUDIO_NAME.test(entry.name)).length,
+    audioFiles: audio.length,
+    files: audio.slice(0, MOST_FILES).map(({ name }) => ({ name, path: join(real, name) })),
     roots: realRoots,
   }
 }

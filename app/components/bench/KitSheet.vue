@@ -5,6 +5,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { takes } from '../../composables/useDropPlace'
+import { usePadMenu } from '../../composables/usePadMenu'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { useShownKit } from '../../composables/useShownKit'
@@ -21,6 +22,7 @@ const levels = useLevels()
 const settings = useSettings()
 const placing = usePlacing()
 const { shown, atHand, bank, becomes, outlineOf } = useShownKit()
+const { openMenu } = usePadMenu()
 const over = ref<number>()
 const FULL_VELOCITY = 127
 const BECOMES = { new: 'Would get its sounds', replaced: 'Its sounds would be replaced', left: 'Would stay as it is' } as const
@@ -112,6 +114,7 @@ function outputName(id: string): string {
         :title="comes && BECOMES[comes]"
         :class="{ 'at-hand': index === atHand, 'new': comes === 'new', 'replaced': comes === 'replaced', 'left': comes === 'left', 'chosen': kit.chosenPads.has(index), 'over': over === index, 'lit': kit.lit.has(index), 'silent': isSilent }"
         @pointerdown="press(index, $event)"
+        @contextmenu="openMenu($event, index)"
         @dragover="dragOver(index, $event)"
         @dragleave="over = undefined"
         @drop.prevent="drop(index, $event)"

@@ -47,6 +47,7 @@ const emit = defineEmits<{
   dragRow: [index: number, event: DragEvent]
   sort: [key: string]
   resize: [key: string, width: number]
+  menu: [index: number, event: MouseEvent]
 }>()
 
 defineSlots<{ cell: (props: { column: string, row: Row, index: number }) => unknown }>()
@@ -94,6 +95,8 @@ function titleKey({ key, width }: LedgerColumn, event: KeyboardEvent): void {
 defineExpose({
   focus: () => wrapper.value?.focus({ preventScroll: true }),
   showRow: show,
+  /** The element of the cursor's row, where it is in sight. */
+  rowElement: () => document.getElementById(`${id}-${props.cursor}`),
 })
 </script>
 
@@ -124,6 +127,7 @@ defineExpose({
         @click="emit('press', index, $event)"
         @dblclick="emit('open', index)"
         @dragstart="emit('dragRow', index, $event)"
+        @contextmenu="emit('menu', index, $event)"
       >
         <span v-if="dividers?.has(index)" class="divider quiet">{{ dividers.get(index) }}</span>
         <div v-for="(column, i) in columns" :key="column.key" class="cell" role="gridcell" :aria-colindex="i + 1" :class="column.align">

@@ -5,6 +5,7 @@ import { padLabel } from '~~/core/kit/padLabel'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
 import { takes } from '../../composables/useDropPlace'
+import { usePadMenu } from '../../composables/usePadMenu'
 import { saying } from '../../composables/useSay'
 import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
@@ -18,6 +19,7 @@ const settings = useSettings()
 const placing = usePlacing()
 const targets = useTargets()
 const { shown, atHand, bank } = useShownKit()
+const { openMenu } = usePadMenu()
 const over = ref<number>()
 const columns = computed(() => targets.limitsOf(kit.kit.target)?.columns ?? 4)
 
@@ -61,6 +63,7 @@ function dragOver(index: number, event: DragEvent): void {
       :title="`Pad ${padLabel(index)}, ${noteLabel(pad.note, settings.middleC)}${pad.name ? `: ${pad.name}` : ', empty'}`"
       :aria-label="`Pad ${padLabel(index)}, ${noteLabel(pad.note, settings.middleC)}${pad.name ? `: ${pad.name}` : ', empty'}`"
       @pointerdown="press(index, $event)"
+      @contextmenu="openMenu($event, index)"
       @dragover="dragOver(index, $event)"
       @dragleave="over = undefined"
       @drop.prevent="drop(index, $event)"

@@ -3,14 +3,17 @@ import { Delete } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { TrayItem } from '~~/server/library/trays'
+import { offerSound, soundFileUrl } from '../../audio/dragOut'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { handleCommand } from '../../composables/useCommands'
 import { counted } from '../../composables/useFormat'
+import { downloadUrl } from '../../composables/useDownload'
 import { takes } from '../../composables/useDropPlace'
 import { backToView } from '../../composables/useFirstFocus'
 import { saying, say } from '../../composables/useSay'
 import { useKeyChoices } from '../../stores/keys'
 import { useKit } from '../../stores/kit'
+import { useMenu } from '../../stores/menu'
 import { usePlacing } from '../../stores/placing'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
@@ -21,6 +24,7 @@ const tray = useTray()
 const kit = useKit()
 const placing = usePlacing()
 const keys = useKeyChoices()
+const menu = useMenu()
 const player = usePlayer()
 const settings = useSettings()
 const ROW_HEIGHT = 28
@@ -53,6 +57,7 @@ function place(rows: readonly SoundRow[]): void {
 function drag(event: DragEvent, row: SoundRow): void {
   const rows = tray.chosen.has(row.hash) ? tray.chosenRows : [row]
   beginDrag(event, rows.length, Promise.resolve(rows))
+  if (rows.length === 1) offerSound(event, row)
 }
 
 async function drop(event: DragEvent): Promise<void> {
@@ -75,6 +80,7 @@ function moveRow(step: 1 | -1): void {
 }
 
 const handlers = {
+  trayMenu: () => openMenu(document.querySelector('.side .row.at-hand')),
   trayNext: (event: KeyboardEvent) => show(tray.cursor + 1, event.timeStamp),
   trayPrevious: (event: KeyboardEvent) => show(tray.cursor - 1, event.timeStamp),
   trayDown: () => moveRow(1),
@@ -86,6 +92,20 @@ const handlers = {
   trayOff: () => void tray.remove(new Set(tray.chosenRows.map(row => row.hash))),
   trayNote: () => void noteOf(tray.items[tray.cursor]),
   trayBack: backToView,
+}
+
+const IN_MENU = ['trayPlay', 'trayToPad', 'trayPlacing', 'trayNote', 'trayDown', 'trayUp', 'trayOff']
+
+function openMenu(at: Event | Element | null): void {
+  const row = tray.atCursor
+  if (!row) return
+  menu.open(at, row.name, [...keys.items(IN_MENU, handlers, { trayToPad: `place on pad ${padLabel(kit.padIndex)}` }), { does: 'Save as a file', act: () => downloadUrl(soundFileUrl(row.hash)), divided: true }])
+}
+
+function menuAt(index: number, row: SoundRow, event: MouseEvent): void {
+  event.preventDefault()
+  if (!tray.chosen.has(row.hash)) tray.moveTo(index)
+  openMenu(event)
 }
 
 function keydown(event: KeyboardEvent): void {
@@ -135,6 +155,7 @@ defineExpose({ focusTray })
             @click="press(index, item.row, $event)"
             @dblclick="place([item.row])"
             @dragstart="drag($event, item.row)"
+            @contextmenu="menuAt(index, item.row, $event)"
           >
             <KindStamp :kind="item.row.kind" />
             <span class="cut" :title="item.note ? `${item.row.name}: ${item.note}` : item.row.name">{{ item.row.name }}<span v-if="item.note" class="quiet"> · {{ item.note }}</span></span>

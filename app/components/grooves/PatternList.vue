@@ -2,9 +2,12 @@
 import { StarFilled } from '@element-plus/icons-vue'
 import { holdsWords } from '~~/core/search/holdsWords'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
+import { offerFile } from '../../audio/dragOut'
+import { downloadUrl } from '../../composables/useDownload'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
 import { useGrooves } from '../../stores/grooves'
+import { useMenu } from '../../stores/menu'
 import { usePatterns } from '../../stores/patterns'
 import { useSettings } from '../../stores/settings'
 
@@ -12,6 +15,7 @@ import { useSettings } from '../../stores/settings'
 const patterns = usePatterns()
 const grooves = useGrooves()
 const settings = useSettings()
+const menu = useMenu()
 const words = ref('')
 const ALL = '*'
 const folder = ref(ALL)
@@ -40,7 +44,7 @@ watch([found, () => grooves.id], () => {
   if (here >= 0) cursor.value = here
   else cursor.value = Math.min(cursor.value, Math.max(0, found.value.length - 1))
 }, { immediate: true })
-const ledger = useTemplateRef<{ showRow: (index: number) => void }>('ledger')
+const ledger = useTemplateRef<{ showRow: (index: number) => void, rowElement: () => HTMLElement | null }>('ledger')
 onMounted(async () => {
   await saying(patterns.load)
   await nextTick()
@@ -63,12 +67,42 @@ async function goTo(index: number): Promise<void> {
   })
 }
 
+const midiUrl = (id: string) => `/api/patterns/${encodeURIComponent(id)}/midi`
+
+function dragOut(index: number, event: DragEvent): void {
+  const row = found.value[index]
+  if (row) offerFile(event, midiUrl(row.id), `${row.name}.mid`, 'audio/midi')
+}
+
+function openMenu(at: Event | Element | null | undefined): void {
+  const row = atCursor.value
+  if (!row) return
+  menu.open(at, row.name, [
+    { does: 'Open and play', act: () => goTo(cursor.value) },
+    { does: row.favourite ? 'Remove from favourites' : 'Add to favourites', act: () => star(row) },
+    { does: 'Folder and tags…', act: setFolder },
+    { does: 'Save as a MIDI file', act: () => downloadUrl(midiUrl(row.id)), divided: true },
+    { does: 'Delete…', key: 'Del', act: remove, disabled: row.isShipped },
+  ])
+}
+
+function menuAt(index: number, event: MouseEvent): void {
+  event.preventDefault()
+  cursor.value = index
+  openMenu(event)
+}
+
 async function keydown(event: KeyboardEvent): Promise<void> {
   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -1e6, End: 1e6 }[event.key]
   if (step !== undefined) {
     event.preventDefault()
     event.stopPropagation()
     return goTo(cursor.value + step)
+  }
+  if (event.key === 'ContextMenu' || (event.shiftKey && event.key === 'F10')) {
+    event.preventDefault()
+    event.stopPropagation()
+    return openMenu(ledger.value?.rowElement())
   }
   if (event.key !== 'Delete' || !atCursor.value) return
   event.preventDefault()
@@ -121,7 +155,7 @@ const aboutText = computed(() => {
     </el-checkbox>
     <span class="quiet figure">{{ found.length }}</span>
   </p>
-  <LedgerTable ref="ledger" label="Patterns" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="cursor" class="list" @press="goTo($event)" @keydown="keydown">
+  <LedgerTable ref="ledger" label="Patterns" :columns="COLUMNS" :total="found.length" :row-at="rowAt" :cursor="cursor" class="list" draggable @press="goTo($event)" @keydown="keydown" @menu="menuAt" @drag-row="dragOut">
     <template #cell="{ column, row }">
       <template v-if="column === 'name'">
         <button type="button" tabindex="-1" class="star" :class="{ on: row.favourite }" :aria-label="row.favourite ? `${row.name} is a favourite` : `Make ${row.name} a favourite`" @click.stop="star(row)">

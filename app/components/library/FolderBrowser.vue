@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { Folder, Top } from '@element-plus/icons-vue'
-import { useEventListener } from '@vueuse/core'
+import { Folder, Headset, Top } from '@element-plus/icons-vue'
+import { useEventListener, useVirtualList } from '@vueuse/core'
 import type { BrowsedFolder } from '~~/server/library/browse'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
+import { usePlayer } from '../../stores/player'
 
 /** Chooses a folder on this machine, to bring it in or to write into it: by going through them, or by typing a path. */
 const path = defineModel<string>({ required: true })
 const { isToWrite = false } = defineProps<{ isToWrite?: boolean }>()
 
+const player = usePlayer()
 const folder = shallowRef<BrowsedFolder>()
 const problem = ref<string>()
-const list = useTemplateRef<HTMLElement>('list')
 const field = useTemplateRef<{ focus: () => void }>('field')
 const cursor = ref(0)
 
@@ -19,13 +20,40 @@ const rows = computed(() => [
   ...(folder.value?.parent ? [{ name: '.. (the folder above)', path: folder.value.parent, up: true }] : []),
   ...(folder.value?.folders.map(entry => ({ ...entry, up: false })) ?? []),
 ])
+/** Folders, then the audio files of this one, which are played and not chosen. */
+const lines = computed(() => [
+  ...rows.value.map(row => ({ ...row, isFile: false })),
+  ...(isToWrite ? [] : folder.value?.files.map(file => ({ ...file, up: false, isFile: true })) ?? []),
+])
+
+const LINE_HEIGHT = 28
+const { list: visible, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, { itemHeight: LINE_HEIGHT, overscan: 8 })
+
+/** Scrolls no further than it takes to see the cursor. */
+function showCursor(): void {
+  const box = containerProps.ref.value
+  if (!box) return
+  const top = cursor.value * LINE_HEIGHT
+  if (top < box.scrollTop) scrollTo(cursor.value)
+  else if (top + LINE_HEIGHT > box.scrollTop + box.clientHeight) box.scrollTop = top + LINE_HEIGHT - box.clientHeight
+}
+
+function play(path: string, name: string, pressedAt: number): void {
+  void player.play({ url: `/api/browse-audio?path=${encodeURIComponent(path)}`, title: name, row: null }, pressedAt)
+}
+
+function pressLine(index: number, event: MouseEvent): void {
+  cursor.value = index
+  const line = lines.value[index]
+  if (line?.isFile) play(line.path, line.name, event.timeStamp)
+}
 
 let turn = 0
 let pressed = 0
 
 // Anywhere but in the list of folders: while a dialog opens, the keys may be with it for a moment before they are in the field.
 useEventListener(window, 'keydown', (event) => {
-  if (event.key !== 'Tab' && !(event.target instanceof Node && list.value?.contains(event.target))) pressed++
+  if (event.key !== 'Tab' && !(event.target instanceof Node && containerProps.ref.value?.contains(event.target))) pressed++
 }, { capture: true })
 
 /** Shows a folder. The path is left alone if somebody began to type, or something was pasted, while the answer was on its way. */
@@ -54,12 +82,18 @@ function type(event: Event | KeyboardEvent): void {
 
 function keydown(event: KeyboardEvent): void {
   const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
-  if (step !== 0) cursor.value = Math.max(0, Math.min(rows.value.length - 1, cursor.value + step))
-  else if (event.key === 'Enter' || event.key === 'ArrowRight') void enter(rows.value[cursor.value]?.path)
+  const here = lines.value[cursor.value]
+  if (step !== 0) {
+    cursor.value = Math.max(0, Math.min(lines.value.length - 1, cursor.value + step))
+    const line = lines.value[cursor.value]
+    if (line?.isFile) play(line.path, line.name, event.timeStamp)
+  }
+  else if (event.key === ' ' && here?.isFile) player.toggle(event.timeStamp)
+  else if ((event.key === 'Enter' || event.key === 'ArrowRight') && here && !here.isFile) void enter(here.path)
   else if (event.key === 'ArrowLeft' && folder.value?.parent) void enter(folder.value.parent)
   else return
   event.preventDefault()
-  nextTick(() => list.value?.querySelector('.at-hand')?.scrollIntoView({ block: 'nearest' }))
+  showCursor()
 }
 
 const newName = ref('')
@@ -79,6 +113,7 @@ async function make(): Promise<void> {
 }
 
 onMounted(() => enter(path.value || undefined))
+onUnmounted(() => isToWrite || player.stop())
 defineExpose({ focus: () => field.value?.focus() })
 </script>
 
@@ -103,9 +138,11 @@ defineExpose({ focus: () => field.value?.focus() })
         <a href="#" @click.prevent="enter(root)">{{ root }}</a>{{ ' ' }}
       </template>
     </p>
-    <div ref="list" class="folders" role="listbox" tabindex="0" aria-label="Folders" @keydown="keydown">
-      <div v-for="(row, index) in rows" :key="row.path" class="folder" role="option" :aria-selected="index === cursor" :class="{ 'at-hand': index === cursor }" @click="cursor = index" @dblclick="enter(row.path)">
-        <el-icon><Top v-if="row.up" /><Folder v-else /></el-icon><span class="cut">{{ row.name }}</span>
+    <div v-bind="containerProps" class="folders" role="listbox" tabindex="0" :aria-label="isToWrite ? 'Folders' : 'Folders and audio files'" @keydown="keydown">
+      <div v-bind="wrapperProps" role="presentation">
+        <div v-for="{ data: line, index } in visible" :key="line.path" class="folder" role="option" :aria-selected="index === cursor" :aria-posinset="index + 1" :aria-setsize="lines.length" :class="{ 'at-hand': index === cursor }" @click="pressLine(index, $event)" @dblclick="line.isFile || enter(line.path)">
+          <el-icon><Top v-if="line.up" /><Headset v-else-if="line.isFile" /><Folder v-else /></el-icon><span class="cut" :class="{ quiet: line.isFile }">{{ line.name }}</span>
+        </div>
       </div>
     </div>
     <el-input v-if="isToWrite" v-model="newName" class="problem" aria-label="Name of a new folder here" placeholder="Name of a new folder" maxlength="200" @keydown.enter.prevent.stop="make">
@@ -116,7 +153,7 @@ defineExpose({ focus: () => field.value?.focus() })
       </template>
     </el-input>
     <p class="quiet problem">
-      <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> open · <kbd>←</kbd> up
+      <kbd>↑</kbd> <kbd>↓</kbd> choose{{ isToWrite ? '' : ', play' }} · <kbd>Enter</kbd> open · <kbd>←</kbd> up
     </p>
   </div>
 </template>

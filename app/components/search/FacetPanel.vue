@@ -11,7 +11,7 @@ import { useSettings } from '../../stores/settings'
 const library = useLibrary()
 const settings = useSettings()
 const SHOWN = 8
-const LISTED = ['tag', 'is', 'source', 'pack'] as const
+const LISTED = ['tag', 'is', 'pack'] as const
 const opened = reactive(new Set<string>())
 const allOf = reactive(new Set<string>())
 
@@ -23,7 +23,6 @@ function valuesOf(query: Query): string[] {
   if (query.type === 'kind') return [query.path === 'none' ? 'unknown' : query.path]
   if (query.type === 'tag') return [query.tag]
   if (query.type === 'pack') return [query.name]
-  if (query.type === 'source') return [query.name]
   if (query.type === 'state') return [query.state]
   return query.type === 'flag' ? [query.flag] : []
 }
@@ -58,7 +57,6 @@ const unknown = computed(() => kindCounts.value.get('none') ?? 0)
 const lists = computed(() => [
   { field: 'tag', title: 'Tags', entries: library.facets?.tags ?? [] },
   { field: 'is', title: 'State and flags', entries: library.facets?.states.filter(state => state.name !== 'measured') ?? [] },
-  { field: 'source', title: 'Sources', entries: library.facets?.sources.map(({ sourceId, count }) => ({ name: library.sources.find(source => source.id === sourceId)?.name ?? '', count })).filter(entry => entry.name) ?? [] },
   { field: 'pack', title: 'Packs', entries: library.facets?.packs ?? [] },
 ])
 
@@ -82,6 +80,9 @@ function setRange(field: string, low: number | undefined, high: number | undefin
 
 <template>
   <aside class="facets" aria-label="Filters">
+    <InTurn>
+      <FolderTree />
+    </InTurn>
     <section>
       <h2>Kind</h2>
       <ul>

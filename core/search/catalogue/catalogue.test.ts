@@ -7,6 +7,7 @@ import { parseQuery } from '../query/parse'
 import { Bits } from './bits'
 import { Catalogue } from './catalogue'
 import { Found, type Scope } from './find'
+import { countFolders } from './folders'
 import { orderedBy, SORTS } from './order'
 import type { CatalogueRow } from './row'
 import { Vectors } from './vectors'
@@ -98,6 +99,17 @@ describe('a search', () => {
     expect(idsOf(folders, 'in="--"')).toEqual([])
     expect(idsOf(folders, 'pack=deck')).toEqual([1, 3])
     expect(idsOf(folders, 'pack=tapes')).toEqual([2])
+  })
+
+  it('counts the sounds below each folder, a copy in two of them in both, and knows where there are more', () => {
+    const tree = catalogueOf([row(1, 'Deck/Kicks/a.wav'), row(2, 'Deck/Kicks/Hard/b.wav'), row(3, 'Deckhouse/c.wav'), row(4, 'd.wav'), row(5, 'Deck/e.wav', { folders: ['1/Deck', '1/Deck/Kicks', '2/Quay'] })])
+    const all = find(tree, '').inOrder(tree.byName)
+    const under = (path: string) => countFolders(tree, all, { sourceId: 1, path }).toSorted((a, b) => a.path < b.path ? -1 : 1)
+    expect(countFolders(tree, all, undefined).toSorted((a, b) => a.sourceId - b.sourceId)).toEqual([{ sourceId: 1, path: '', count: 5, hasMore: true }, { sourceId: 2, path: '', count: 1, hasMore: true }])
+    expect(under('')).toEqual([{ sourceId: 1, path: 'Deck', count: 3, hasMore: true }, { sourceId: 1, path: 'Deckhouse', count: 1, hasMore: false }])
+    expect(under('Deck')).toEqual([{ sourceId: 1, path: 'Deck/Kicks', count: 3, hasMore: true }])
+    expect(under('Deck/Kicks')).toEqual([{ sourceId: 1, path: 'Deck/Kicks/Hard', count: 1, hasMore: false }])
+    expect(under('Deck/Kicks/Hard')).toEqual([])
   })
 
   it('takes a source for a pack where at least half of its folders are called after what lies in them', () => {

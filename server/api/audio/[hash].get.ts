@@ -1,14 +1,18 @@
+import { basename } from 'node:path'
 import { setResponseHeaders } from 'h3'
+import { z } from 'zod'
 import { EmporionError } from '../../../core/errors'
 import { soundIdSchema } from '../../../core/kit/document'
 import { streamUserFile } from '../../files/opener'
 import { locateSound } from '../../library/locate'
-import { param, route } from '../../studio/route'
+import { attachment } from '../../studio/attachment'
+import { param, query, route } from '../../studio/route'
 import { sendStreamed } from '../../studio/streamed'
 
-/** The file of a sound, as it is. Its address names its contents, so the browser may keep it for good. */
+/** The file of a sound, as it is; under its own name where it is wanted as a file. Its address names its contents, so the browser may keep it for good. */
 export default route(async ({ db, config }, event) => {
   const hash = param(event, 'hash', soundIdSchema)
+  const { as } = query(event, z.object({ as: z.literal('file').optional() }))
   const found = await locateSound(db, config, hash)
   if (!found) {
     throw new EmporionError('not-found', { what: 'The file of this sound is not where it was.', next: 'Connect its drive, or scan its source again.' })
@@ -18,6 +22,7 @@ export default route(async ({ db, config }, event) => {
     'Content-Type': 'application/octet-stream',
     'Content-Length': size,
     'Cache-Control': 'private, max-age=31536000, immutable',
+    ...(as === 'file' ? attachment(basename(found.path)) : {}),
   })
   return sendStreamed(event, stream)
 })

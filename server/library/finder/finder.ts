@@ -1,5 +1,6 @@
 import { Catalogue } from '../../../core/search/catalogue/catalogue'
 import { Vectors } from '../../../core/search/catalogue/vectors'
+import { countFolders } from '../../../core/search/catalogue/folders'
 import type { Database } from '../../db/open'
 import { schema } from '../../db/open'
 import type { Search } from '../searchRequest'
@@ -65,6 +66,8 @@ export class Finder {
         return this.results.idsOf(await this.find(ask.search), ask.stretches)
       case 'count':
         return (await this.find(ask.search)).slots.length
+      case 'folders':
+        return countFolders(this.catalogue, (await this.find(ask.search)).slots, ask.under)
       case 'drop': {
         const { vectorOfFile } = await import('./dropped')
         return this.results.probe(await vectorOfFile(ask.bytes))

@@ -1,6 +1,7 @@
 import type { Nearness } from '../../../core/audio/analysis/nearness'
 import type { ErrorCode } from '../../../core/errors'
 import type { Facets } from '../../../core/search/catalogue/facets'
+import type { FolderCount, Under } from '../../../core/search/catalogue/folders'
 import type { FoundBy, Hidden } from '../../../core/search/catalogue/find'
 import type { DatabaseAddress } from '../../db/open'
 import type { Search } from '../searchRequest'
@@ -19,6 +20,8 @@ export type FinderQuestion =
   | { readonly type: 'place', readonly search: Search, readonly id: number }
   | { readonly type: 'ids', readonly search: Search, readonly stretches: readonly (readonly [number, number])[] }
   | { readonly type: 'count', readonly search: Search }
+  /** Counts what a search finds in each folder directly below a place, or in each source. */
+  | { readonly type: 'folders', readonly search: Search, readonly under: Under | undefined }
   /** Keeps the vector of a file that is not in the library, so that others can be found that are like it. */
   | { readonly type: 'drop', readonly bytes: Uint8Array }
 
@@ -46,6 +49,7 @@ export interface FinderAnswers {
   readonly place: number
   readonly ids: number[]
   readonly count: number
+  readonly folders: readonly FolderCount[]
   readonly drop: string
 }
 

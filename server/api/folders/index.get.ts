@@ -1,0 +1,5 @@
+import { listFavouriteFolders } from '../../library/favouriteFolders'
+import { route } from '../../studio/route'
+
+/** The folders that are marked as favourites. */
+export default route(({ db }) => listFavouriteFolders(db))

@@ -1,0 +1,31 @@
+import { and, asc, eq } from 'drizzle-orm'
+import { z } from 'zod'
+import { EmporionError } from '../../core/errors'
+import { idSchema } from '../db/ids'
+import { naturally } from '../db/natural'
+import { schema, type Database } from '../db/open'
+
+const { favouriteFolders, sources } = schema
+
+export const favouriteFolderSchema = z.object({ sourceId: idSchema, path: z.string().max(4096), favourite: z.boolean() })
+
+/** A folder that a person marked as a favourite. */
+export interface FavouriteFolder {
+  readonly sourceId: number
+  /** Below the source; empty for all of it. */
+  readonly path: string
+}
+
+/** Every favourite folder, by source and path. */
+export function listFavouriteFolders(db: Database): Promise<FavouriteFolder[]> {
+  return db.select({ sourceId: favouriteFolders.sourceId, path: favouriteFolders.path }).from(favouriteFolders).innerJoin(sources, eq(sources.id, favouriteFolders.sourceId))
+    .orderBy(naturally(sources.name), asc(sources.id), naturally(favouriteFolders.path))
+}
+
+/** Marks a folder as a favourite, or as none. @throws EmporionError `not-found` where its source was removed */
+export async function markFolder(db: Database, { sourceId, path, favourite }: z.infer<typeof favouriteFolderSchema>): Promise<void> {
+  if (!favourite) return void await db.delete(favouriteFolders).where(and(eq(favouriteFolders.sourceId, sourceId), eq(favouriteFolders.path, path)))
+  const [source] = await db.select({ id: sources.id }).from(sources).where(eq(sources.id, sourceId))
+  if (!source) throw new EmporionError('not-found', 'This source was removed.')
+  await db.insert(favouriteFolders).values({ sourceId, path }).onConflictDoNothing()
+}
