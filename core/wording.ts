@@ -21,3 +21,8 @@ export function counted(count: number, one: string, many = `${one}s`): string {
 export function listed(items: readonly string[], most = Infinity): string {
   return listOfAll.format(items.length > most ? [...items.slice(0, most), `${whole(items.length - most)} more`] : items)
 }
+
+/** A whole number with its sign, none for 0: "+1", "-2", "0". */
+export function signed(value: number): string {
+  return `${value > 0 ? '+' : ''}${whole(value)}`
+}

@@ -114,6 +114,20 @@ describe('MIDI inputs', () => {
     expect(midiInputs.value).toEqual(['Deck pads'])
   })
 
+  it('play an octave higher where that is chosen; a note that reaches no pad but would in another octave is hinted at', async () => {
+    const pads = device('Deck pads')
+    await listening(pads)
+    play(pads, [0x90, 24, 90])
+    expect(told).toEqual([expect.stringMatching(/^No pad plays note 24 · C0\. An octave shift of \+1 would reach one/)])
+    const settings = useSettings()
+    settings.playing = { ...settings.playing, octaves: 1 }
+    play(pads, [0x90, 24, 90])
+    play(pads, [0x90, 24, 0])
+    play(pads, [0x90, 125, 90])
+    expect(engine.notes).toEqual([[24, 90], [36, 90], [36, 0]])
+    expect(told).toHaveLength(1)
+  })
+
   it('that are plugged in later are heard too', async () => {
     await listening()
     expect(midiInputs.value).toEqual([])

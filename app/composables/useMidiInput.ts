@@ -1,10 +1,14 @@
 import { tryOnScopeDispose } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { moveController } from '~~/core/kit/articulationEdits'
+import { noteLabel } from '~~/core/audio/notes'
 import { setPads } from '~~/core/kit/edits'
+import { MOST_OCTAVES, octavesOff, shiftedNote } from '~~/core/kit/octaves'
+import { signed } from '~~/core/wording'
 import { moveToNote } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
 import { useHeld } from '../stores/held'
+import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useSettings, type VelocityCurve } from '../stores/settings'
 import { say } from './useSay'
@@ -35,13 +39,25 @@ export async function useMidiInput(): Promise<void> {
   const kit = useKit()
   const held = useHeld()
   const settings = useSettings()
+  const keys = useKeyChoices()
   if (!('requestMIDIAccess' in navigator)) {
     midiState.value = 'absent'
     return
   }
   const play = (note: number, velocity: number, at: number) => {
     if (velocity > 0 && learning.value !== undefined) learn(note)
-    return held.playNote(note, velocity) || kit.playNote(note, velocity, at)
+    if (held.playNote(note, velocity)) return
+    const shifted = shiftedNote(note, settings.playing.octaves)
+    if (shifted === undefined) return
+    kit.playNote(shifted, velocity, at)
+    if (velocity > 0) hint(shifted)
+  }
+  /** A keyboard that lies an octave off is silent, and looks as if nothing worked. */
+  const hint = (note: number) => {
+    const off = octavesOff(kit.kit, note)
+    if (off === undefined) return
+    const octaves = settings.playing.octaves + off
+    if (Math.abs(octaves) <= MOST_OCTAVES) say(`No pad plays note ${noteLabel(note, settings.middleC)}. An octave shift of ${signed(octaves)} would reach one: ${keys.labelOf(off > 0 ? 'octaveUp' : 'octaveDown')} on the Bench.`)
   }
   const learn = (note: number) => {
     const pad = learning.value!

@@ -1,5 +1,6 @@
 import { useEventListener } from '@vueuse/core'
 import { PADS_PER_BANK } from '~~/core/kit/document'
+import { shiftedNote } from '~~/core/kit/octaves'
 import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
 import { isTyping } from './useKeys'
@@ -17,6 +18,7 @@ const HARD_VELOCITY = 127
 export function usePadKeys(): void {
   const kit = useKit()
   const settings = useSettings()
+  /** The note that each pressed key plays. */
   const held = new Map<string, number>()
 
   useEventListener(window, 'keydown', (event) => {
@@ -25,15 +27,19 @@ export function usePadKeys(): void {
     if (place < 0) return
     const index = kit.bank * PADS_PER_BANK + place
     event.preventDefault()
-    held.set(event.code, index)
-    kit.playPad(index, event.shiftKey ? HARD_VELOCITY : settings.playing.velocity, event.timeStamp)
-    kit.select(index)
+    const pad = kit.kit.pads[index]
+    const note = pad && shiftedNote(pad.note, settings.playing.octaves)
+    if (note === undefined) return
+    held.set(event.code, note)
+    kit.playNote(note, event.shiftKey ? HARD_VELOCITY : settings.playing.velocity, event.timeStamp)
+    const played = kit.kit.pads.findIndex(candidate => candidate.note === note)
+    if (played >= 0) kit.select(settings.playing.octaves === 0 ? index : played)
     performance.measure('emporion:key-to-note', { start: event.timeStamp, end: performance.now() })
   })
   const letGo = (code: string, at?: number) => {
-    const index = held.get(code)
+    const note = held.get(code)
     held.delete(code)
-    if (index !== undefined) kit.playPad(index, 0, at)
+    if (note !== undefined) kit.playNote(note, 0, at)
   }
   useEventListener(window, 'keyup', event => letGo(event.code, event.timeStamp))
   useEventListener(window, 'blur', () => [...held.keys()].forEach(code => letGo(code)))

@@ -3,7 +3,9 @@ import { usageOfKit } from '~~/core/fit/usage'
 import { PADS_PER_BANK } from '~~/core/kit/document'
 import { addBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
+import { MOST_OCTAVES } from '~~/core/kit/octaves'
 import { padLabel } from '~~/core/kit/padLabel'
+import { counted } from '../composables/useFormat'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
 import { learning } from '../composables/useMidiInput'
@@ -21,6 +23,7 @@ const clip = useClip()
 const settings = useSettings()
 const targets = useTargets()
 const sheet = useTemplateRef<{ focus: () => void }>('sheet')
+const finder = useTemplateRef<{ focus: () => void }>('finder')
 const panel = useTemplateRef<{ next: () => void, close: () => void }>('panel')
 const storeOpen = ref(false)
 const kitsOpen = ref(false)
@@ -68,6 +71,12 @@ function louder(step: number): void {
   say(`Keys play at velocity ${velocity}.`)
 }
 
+function shiftOctaves(step: number): void {
+  const octaves = Math.max(-MOST_OCTAVES, Math.min(MOST_OCTAVES, settings.playing.octaves + step))
+  settings.playing = { ...settings.playing, octaves }
+  say(octaves === 0 ? 'Keys and MIDI play at their own octave.' : `Keys and MIDI play ${counted(Math.abs(octaves), 'octave')} ${octaves > 0 ? 'higher' : 'lower'}.`)
+}
+
 function focusInspector(): void {
   document.querySelector<HTMLElement>('.inspector input')?.focus()
 }
@@ -101,6 +110,9 @@ useCommands('bench', {
   freeNote: toFreeNote,
   softer: () => louder(-10),
   harder: () => louder(10),
+  octaveDown: () => shiftOctaves(-1),
+  octaveUp: () => shiftOctaves(1),
+  padFind: () => finder.value?.focus(),
   learnNote: () => {
     learning.value = learning.value === undefined ? kit.padIndex : undefined
     say(learning.value === undefined ? 'No note is taken.' : `Hit a key on the MIDI keyboard for ${padLabel(kit.padIndex)}.`)
@@ -129,6 +141,7 @@ useCommands('bench', {
       <UndoButtons :of="kit" />
       <SaveState :of="kit" />
       <div class="spacer" />
+      <PadFinder ref="finder" />
       <PadMenu @presets="presetsOpen = true" />
       <el-button @click="newOpen = true">
         New kit…

@@ -41,7 +41,7 @@ export const useKit = defineStore('kit', () => {
   const patternId = ref<string | null>(null)
 
   const kit = computed(() => history.value.present)
-  const { padIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin } = usePadChoice(() => kit.value)
+  const { padIndex, layerIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin } = usePadChoice(() => kit.value)
   const { player, sendHeard, ...sound } = useKitSound(() => kit.value)
   const filledPads = computed(() => kit.value.pads.filter(candidate => candidate.layers.length > 0).length)
   const canUndo = computed(() => history.value.past.at(-1)?.label)
@@ -249,7 +249,7 @@ export const useKit = defineStore('kit', () => {
   }
 
   return {
-    id, kit, pad, padIndex, bank, chosenPads, editedPads, filledPads, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, player, ...sound,
+    id, kit, pad, padIndex, layerIndex, bank, chosenPads, editedPads, filledPads, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, player, ...sound,
     openLast, opened, stillAtHand, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
   }
 })

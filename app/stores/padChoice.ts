@@ -4,6 +4,8 @@ import { PADS_PER_BANK, type Kit } from '~~/core/kit/document'
 /** The pad at hand, and the pads that are chosen for an edit of them all. */
 export function usePadChoice(kit: () => Kit) {
   const padIndex = ref(0)
+  /** The layer of the current pad that is edited. */
+  const layerIndex = ref(0)
   const chosenPads = shallowRef<ReadonlySet<number>>(new Set())
   const pad = computed(() => kit().pads[padIndex.value]!)
   const bank = computed(() => Math.floor(padIndex.value / PADS_PER_BANK))
@@ -24,6 +26,7 @@ export function usePadChoice(kit: () => Kit) {
       const [low, high] = [Math.min(padIndex.value, target), Math.max(padIndex.value, target)]
       chosenPads.value = new Set([...before, ...Array.from({ length: high - low + 1 }, (_, i) => low + i)])
     }
+    if (target !== padIndex.value) layerIndex.value = 0
     padIndex.value = target
   }
 
@@ -37,7 +40,8 @@ export function usePadChoice(kit: () => Kit) {
     const count = kit().pads.length
     padIndex.value = Math.min(padIndex.value, count - 1)
     chosenPads.value = new Set([...chosenPads.value].filter(index => index < count))
+    layerIndex.value = Math.max(0, Math.min(layerIndex.value, pad.value.layers.length - 1))
   }
 
-  return { padIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin }
+  return { padIndex, layerIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin }
 }

@@ -21,21 +21,22 @@ export const usePlacing = defineStore('placing', () => {
   const line = ref(0)
 
   const way = computed<PlacingWay>(() => {
-    const { way: chosen, gap, skipsTaken, families, byLevel } = settings.placing
+    const { way: chosen, gap, families, byLevel, adds } = settings.placing
+    const skipsTaken = settings.placing.skipsTaken && !adds
     switch (chosen) {
       case 'in order':
-        return { type: 'in order', startNote: startNote.value, gap, families, skipsTaken }
+        return { type: 'in order', startNote: startNote.value, gap, families, skipsTaken, adds }
       case 'low first':
       case 'high first':
-        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first', families, skipsTaken }
+        return { type: 'by pitch', startNote: startNote.value, isFalling: chosen === 'high first', families, skipsTaken, adds }
       case 'velocity layers':
-        return { type: chosen, padIndex: kit.padIndex, byLevel }
+        return { type: chosen, padIndex: kit.padIndex, byLevel, adds }
       case 'round robin':
       case 'stack':
       case 'alternates':
-        return { type: chosen, padIndex: kit.padIndex }
+        return { type: chosen, padIndex: kit.padIndex, adds }
       default:
-        return { type: chosen, families }
+        return { type: chosen, families, adds }
     }
   })
   const preview = computed(() => place(kit.kit, rows.value.map(toPlace), way.value))

@@ -16,12 +16,14 @@ export interface ColumnChoice {
 }
 
 /** Ways to put several sounds on pads, as they are offered. */
-export const PLACING_WAYS = ['in order', 'by kind', 'low first', 'high first', 'stated note', 'velocity layers', 'round robin', 'stack', 'alternates'] as const
+export const PLACING_WAYS = ['in order', 'by kind', 'low first', 'high first', 'stated note', 'measured note', 'velocity layers', 'round robin', 'stack', 'alternates'] as const
 
 export interface PlacingChoice {
   readonly way: typeof PLACING_WAYS[number]
   /** Notes left free between families and kinds. */
   readonly gap: number
+  /** What pads hold stays beside what is put on them. */
+  readonly adds: boolean
   /** Pads that hold a sound stay as they are. */
   readonly skipsTaken: boolean
   /** Strokes and takes of one instrument share a pad. */
@@ -40,6 +42,8 @@ export interface PlayingChoice {
   readonly velocity: number
   readonly isFixed: boolean
   readonly curve: VelocityCurve
+  /** Computer keys and MIDI notes play so many octaves higher. */
+  readonly octaves: number
   /** The MIDI input that is listened to, by its name; empty for all. */
   readonly input: string
 }
@@ -126,10 +130,11 @@ export const useSettings = defineStore('settings', () => {
   /** Columns of the list in their order; none: as they come. */
   const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])
   /** How several sounds were put on pads last. */
-  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0, skipsTaken: true, families: true, byLevel: false, skips: false }, { mergeDefaults: true })
-  const playing = useLocalStorage<PlayingChoice>('emporion-playing', { velocity: 100, isFixed: false, curve: 'as played', input: '' }, { mergeDefaults: true })
+  const placing = useLocalStorage<PlacingChoice>('emporion-placing', { way: 'in order', gap: 0, adds: false, skipsTaken: true, families: true, byLevel: false, skips: false }, { mergeDefaults: true })
+  const playing = useLocalStorage<PlayingChoice>('emporion-playing', { velocity: 100, isFixed: false, curve: 'as played', octaves: 0, input: '' }, { mergeDefaults: true })
   /** What is open below the kit sheet; empty for nothing. */
   const benchPanel = useLocalStorage<BenchPanel | ''>('emporion-bench-panel', '')
+  const benchPanelHeight = useLocalStorage('emporion-bench-panel-height', 220)
   const groovePanel = useLocalStorage<GroovePanel | ''>('emporion-groove-panel', 'patterns')
   const groove = useLocalStorage<GrooveChoice>('emporion-groove', {
     isLooped: true, metronome: false, countInBars: 1, records: 'overdub', quantizesIn: false, grid: { value: 16, feel: 'straight' }, quantize: { strengthPercent: 100, windowPercent: 100, swingPercent: 50 },
@@ -140,5 +145,5 @@ export const useSettings = defineStore('settings', () => {
   const recent = useLocalStorage<string[]>('emporion-recent-searches', [])
   const lamp = computed(() => theme.value === 'lamp' || (theme.value === 'system' && prefersDark.value))
   watchEffect(() => document.documentElement.classList.toggle('dark', lamp.value))
-  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, groovePanel, groove, bounce, fit, recent, lamp }
+  return { theme, middleC, volume, matchLevels, referenceLufs, outputDevice, figuresOpen, filtersOpen, trayOpen, trayId, columns, placing, playing, benchPanel, benchPanelHeight, groovePanel, groove, bounce, fit, recent, lamp }
 })

@@ -5,6 +5,7 @@ import { matchingGainDb, MATCHING_CEILING_DB } from '~~/core/audio/analysis/loud
 import { basicPattern } from '~~/core/groove/basicPattern'
 import { loopTempo } from '~~/core/groove/loopTempo'
 import { putCandidate, type TriedSettings } from '~~/core/kit/candidate'
+import { clampGain } from '~~/core/kit/levels'
 import { emptyPad, wholeLayer, type Kit, type Pad } from '~~/core/kit/document'
 import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -279,8 +280,4 @@ export const useTryOut = defineStore('tryOut', () => {
 
 function isSame(a: Candidate, b: Candidate): boolean {
   return a.sound.id === b.sound.id && a.alternate === b.alternate
-}
-
-function clampGain(gainDb: number): number {
-  return Math.max(-96, Math.min(24, gainDb))
 }

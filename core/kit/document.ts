@@ -3,7 +3,7 @@ import { text } from '../text'
 import { equalRanges, rangeAt } from './ranges'
 
 /** The version of the kit document that this code writes. */
-export const KIT_SCHEMA_VERSION = 3
+export const KIT_SCHEMA_VERSION = 4
 export const PADS_PER_BANK = 16
 export const MOST_PADS = 128
 /** Layers of a pad, and sounds that one pad can choose among. */
@@ -157,6 +157,8 @@ export const kitSchema = z.strictObject({
   name: text(120).min(1),
   /** On top of what each pad has. */
   gainDb,
+  /** What a sound gets that is put on a pad which had none: packs are hotter than a mix wants. */
+  newSoundGainDb: gainDb,
   polyphony: z.int().min(1).max(256),
   /** What it is made for, by the name of its limits; null: nothing in particular. */
   target: z.string().max(60).nullable(),
@@ -201,6 +203,7 @@ export function emptyKit(name: string): Kit {
     schema: KIT_SCHEMA_VERSION,
     name,
     gainDb: 0,
+    newSoundGainDb: 0,
     polyphony: 64,
     target: null,
     outputs: [{ id: 'main', name: 'Main' }],

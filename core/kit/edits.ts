@@ -51,7 +51,7 @@ export function setLayer(kit: Kit, padIndex: number, layerIndex: number, setting
  */
 export function placeSounds(kit: Kit, padIndex: number, sounds: readonly SoundToPlace[]): Placement {
   if (sounds.length === 1) {
-    return { kit: mapPads(kit, [padIndex], pad => withSound(pad, sounds[0]!)), padIndexes: [padIndex], leftOver: [] }
+    return { kit: mapPads(kit, [padIndex], pad => withSound(pad, sounds[0]!, kit.newSoundGainDb)), padIndexes: [padIndex], leftOver: [] }
   }
   let grown = kit
   const padIndexes: number[] = []
@@ -60,7 +60,7 @@ export function placeSounds(kit: Kit, padIndex: number, sounds: readonly SoundTo
     while (at < MOST_PADS && (grown.pads[at]?.layers.length ?? 0) > 0) at++
     if (at >= MOST_PADS) break
     if (at >= grown.pads.length) grown = addBank(grown)
-    grown = mapPads(grown, [at], pad => withSound(pad, sound))
+    grown = mapPads(grown, [at], pad => withSound(pad, sound, kit.newSoundGainDb))
     padIndexes.push(at)
     at++
   }
@@ -96,10 +96,10 @@ export function removeLastBank(kit: Kit): Kit {
   return { ...kit, pads: kit.pads.slice(0, -PADS_PER_BANK) }
 }
 
-function withSound(pad: Pad, { sound, kind }: SoundToPlace): Pad {
+function withSound(pad: Pad, { sound, kind }: SoundToPlace, newGainDb: number): Pad {
   const former = pad.layers[0]
   const named = pad.name === '' || (former && isNamedAfter(pad.name, former.sound))
-  const layer = former ? { ...wholeLayer(sound), gainDb: former.gainDb, tuneCents: former.tuneCents, reverse: former.reverse } : wholeLayer(sound)
+  const layer = former ? { ...wholeLayer(sound), gainDb: former.gainDb, tuneCents: former.tuneCents, reverse: former.reverse } : { ...wholeLayer(sound), gainDb: newGainDb }
   return { ...pad, name: named ? nameOnPad(sound, kind) : pad.name, role: pad.role ?? kind, alternate: null, layers: [layer] }
 }
 

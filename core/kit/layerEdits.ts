@@ -38,7 +38,7 @@ function coverOver(pad: Pad): Coverage {
 
 /** Puts one more sound on a pad, over all velocities; as one more alternate where it has those. The kit itself when it is full. */
 export function addLayer(kit: Kit, padIndex: number, sound: SoundRef): Kit {
-  return mapPads(kit, [padIndex], pad => pad.layers.length >= MOST_LAYERS ? pad : { ...pad, layers: [...pad.layers, wholeLayer(sound)] })
+  return mapPads(kit, [padIndex], pad => pad.layers.length >= MOST_LAYERS ? pad : { ...pad, layers: [...pad.layers, { ...wholeLayer(sound), gainDb: kit.newSoundGainDb }] })
 }
 
 /** Takes a layer off. Turns of those that stay are numbered anew. */

@@ -8,9 +8,14 @@ export interface PadLevel {
   readonly hitLufs: number
 }
 
+/** A gain within what a pad, a layer or a kit can have, in dB. */
+export function clampGain(gainDb: number): number {
+  return Math.max(-96, Math.min(24, gainDb))
+}
+
 /** The kit's own gain, on top of what each pad has. */
 export function setKitGain(kit: Kit, gainDb: number): Kit {
-  const held = Math.max(-96, Math.min(24, gainDb))
+  const held = clampGain(gainDb)
   return held === kit.gainDb ? kit : { ...kit, gainDb: held }
 }
 
@@ -19,7 +24,7 @@ export function matchLoudness(kit: Kit, padIndexes: readonly number[], levelOf: 
   return mapPads(kit, padIndexes, (pad, padIndex) => {
     const level = levelOf(padIndex)
     if (!level || !Number.isFinite(level.hitLufs)) return pad
-    const gainDb = Math.round(Math.max(-96, Math.min(24, pad.gainDb + targetLufs - level.hitLufs)) * 10) / 10
+    const gainDb = Math.round(clampGain(pad.gainDb + targetLufs - level.hitLufs) * 10) / 10
     return gainDb === pad.gainDb ? pad : { ...pad, gainDb }
   })
 }

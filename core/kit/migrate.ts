@@ -67,6 +67,11 @@ export const MIGRATIONS: readonly Migration[] = [
       })),
     }),
   },
+  {
+    // Version 3 put every sound on its pad at full level.
+    from: 3,
+    up: document => ({ ...document, schema: 4, newSoundGainDb: 0 }),
+  },
 ]
 
 /**

@@ -4,6 +4,7 @@ import { emptyKit, kitSchema, type Kit } from './document'
 import { placeSounds, setPads } from './edits'
 import type { KnownSound } from './parts'
 import { place, type Placing, type PlacingWay } from './placing'
+import { velocityRanges } from './ranges'
 
 const named = (name: string, n: number, more: Partial<KnownSound> = {}): KnownSound => ({
   sound: { id: n.toString(16).padStart(64, '0'), name, frames: 1000, sampleRate: 44_100, channels: 1 }, folder: 'Deck', kind: 'clap', hitLufs: -20, pitchNote: null, statedNote: null, ...more,
@@ -107,6 +108,46 @@ describe('on one pad', () => {
   })
 })
 
+describe('beside what the pads hold', () => {
+  const held = filled(0)
+  const names = ({ kit }: Placing, pad = 0) => kit.pads[pad]!.layers.map(layer => layer.sound.name)
+
+  it('as further layers, turns, a stack and alternates; nothing is replaced', () => {
+    const put = (type: 'velocity layers' | 'round robin' | 'stack' | 'alternates') => place(held, sounds(2), { type, padIndex: 0, adds: true })
+    for (const type of ['velocity layers', 'round robin', 'stack', 'alternates'] as const) {
+      expect(names(put(type))).toEqual(['Held 0', 'Clap 0', 'Clap 1'])
+      expect(put(type).replaced).toEqual([])
+      kitSchema.parse(put(type).kit)
+    }
+    const layers = (type: 'velocity layers' | 'round robin' | 'stack') => put(type).kit.pads[0]!.layers
+    expect(layers('velocity layers').map(({ lowVelocity: low, highVelocity: high }) => ({ low, high }))).toEqual(velocityRanges(3))
+    expect(layers('round robin').map(({ turn }) => turn)).toEqual([1, 2, 3])
+    expect(layers('stack').map(({ turn, lowVelocity }) => [turn, lowVelocity])).toEqual([[null, 1], [null, 1], [null, 1]])
+    expect(put('alternates').kit.pads[0]!.alternate).toBe(0)
+  })
+
+  it('on notes: the pad of a note gets the sound beside its own', () => {
+    const placing = place(held, sounds(2), { type: 'in order', startNote: 36, gap: 0, adds: true })
+    expect([names(placing, 0), names(placing, 1)]).toEqual([['Held 0', 'Clap 0'], ['Clap 1']])
+    expect(placing.replaced).toEqual([])
+  })
+
+  it('by measured pitch, on the nearest note; what has none is told', () => {
+    const placing = place(emptyKit('K'), [named('Low', 1, { pitchNote: 39.6 }), named('High', 2, { pitchNote: 44.2 }), named('Noise', 3)], { type: 'measured note' })
+    expect(notes(placing)).toEqual([40, 44])
+    expect(placing.notPlaced.map(({ sound, why }) => [sound.sound.name, why])).toEqual([['Noise', 'No pitch was measured. Put it on pads in order.']])
+  })
+
+  it('new sounds get the gain of the kit for them, and those that replace one keep its gain', () => {
+    const quiet: Kit = { ...held, newSoundGainDb: -9 }
+    const gains = (way: PlacingWay, pad: number) => place(quiet, sounds(2), way).kit.pads[pad]!.layers.map(layer => layer.gainDb)
+    expect(gains({ type: 'in order', startNote: 37, gap: 0 }, 1)).toEqual([-9])
+    expect(gains({ type: 'stack', padIndex: 0, adds: true }, 0)).toEqual([0, -9, -9])
+    expect(placeSounds(quiet, 0, [named('Other', 9)]).kit.pads[0]!.layers[0]!.gainDb).toBe(0)
+    expect(placeSounds(quiet, 3, [named('Other', 9)]).kit.pads[3]!.layers[0]!.gainDb).toBe(-9)
+  })
+})
+
 describe('families', () => {
   const strokes = ['Snare_soft_rr1', 'Snare_soft_rr2', 'Snare_hard_rr2', 'Snare_hard_rr1', 'Snare_medium', 'Kick'].map((name, i) => named(name, i + 1, { kind: name.startsWith('Kick') ? 'kick' : 'snare' }))
 
@@ -162,9 +203,9 @@ describe('whatever the way', () => {
   const anyWay: fc.Arbitrary<PlacingWay> = fc.oneof(
     fc.record({ type: fc.constant('in order' as const), startNote: fc.integer({ min: 0, max: 127 }), gap: fc.nat(4), families: fc.boolean(), skipsTaken: fc.boolean() }),
     fc.record({ type: fc.constant('by pitch' as const), startNote: fc.integer({ min: 0, max: 127 }), isFalling: fc.boolean(), families: fc.boolean() }),
-    fc.record({ type: fc.constantFrom('by kind' as const, 'stated note' as const), families: fc.boolean() }),
+    fc.record({ type: fc.constantFrom('by kind' as const, 'stated note' as const, 'measured note' as const), families: fc.boolean(), adds: fc.boolean() }),
     fc.record({ type: fc.constant('velocity layers' as const), padIndex: fc.nat(15), byLevel: fc.boolean() }),
-    fc.record({ type: fc.constantFrom('stack' as const, 'round robin' as const, 'alternates' as const), padIndex: fc.nat(15) }),
+    fc.record({ type: fc.constantFrom('stack' as const, 'round robin' as const, 'alternates' as const), padIndex: fc.nat(15), adds: fc.boolean() }),
   )
 
   it('every sound is either on a pad or told of, the kit is whole, and nothing is replaced unsaid', () => {
@@ -176,7 +217,9 @@ describe('whatever the way', () => {
       expect(placed.length + notPlaced.length).toBe(given.length)
       for (const { sound, padIndex } of placed) expect(kit.pads[padIndex]!.layers.map(layer => layer.sound.id)).toContain(sound.sound.id)
       before.pads.forEach((pad, index) => {
-        if (pad.layers.length > 0 && !replaced.includes(index)) expect(kit.pads[index]!.layers).toBe(pad.layers)
+        const ids = (layers: readonly { readonly sound: { readonly id: string } }[]) => layers.map(layer => layer.sound.id)
+        if (pad.layers.length > 0 && !replaced.includes(index)) expect(ids(kit.pads[index]!.layers).slice(0, pad.layers.length)).toEqual(ids(pad.layers))
+        if (!way.adds && pad.layers.length > 0 && !replaced.includes(index)) expect(kit.pads[index]!.layers).toBe(pad.layers)
       })
     }), { numRuns: 60 })
   })

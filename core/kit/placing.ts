@@ -9,11 +9,17 @@ import { velocityRanges } from './ranges'
  * How sounds are put on pads. Ways onto several pads can keep the strokes and takes of one instrument on one pad; those on
  * notes that follow one another can pass over notes that hold a sound.
  */
-export type PlacingWay =
+export type PlacingWay = PlacingPlace & {
+  /** What the pads hold stays beside what is put on them. */
+  readonly adds?: boolean
+}
+
+type PlacingPlace =
   /** On notes that follow one another; families and kinds can be kept apart by free notes. */
   | { readonly type: 'in order', readonly startNote: number, readonly gap: number, readonly families?: boolean, readonly skipsTaken?: boolean }
   | { readonly type: 'by kind', readonly families?: boolean }
-  | { readonly type: 'stated note', readonly families?: boolean }
+  /** On the note that the file states, or the one nearest to the measured pitch. */
+  | { readonly type: 'stated note' | 'measured note', readonly families?: boolean }
   /** On notes that follow one another, the low ones first, or the high ones. */
   | { readonly type: 'by pitch', readonly startNote: number, readonly isFalling: boolean, readonly families?: boolean, readonly skipsTaken?: boolean }
   /** On one pad: soft ones at low velocities, loud ones at high, over equal ranges or as their levels lie. */
@@ -44,6 +50,7 @@ export interface Placing {
 const NO_PAD = 'No pad is left: a kit has 128 at most. Make a second kit of them, or put several on one pad.'
 const NO_NOTE = 'The note would be above 127, the highest there is. Begin on a lower note, or leave fewer notes free.'
 const NO_STATED_NOTE = 'No note is stated in the file. Put it on pads in order.'
+const NO_PITCH = 'No pitch was measured. Put it on pads in order.'
 const HELD = 'The pad is held. Let it go, or begin elsewhere.'
 const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put the others on another pad.`
 
@@ -51,25 +58,39 @@ const NO_LAYER = `A pad has ${MOST_LAYERS} layers at most. Put the others on ano
 export function place(kit: Kit, sounds: readonly KnownSound[], way: PlacingWay): Placing {
   switch (way.type) {
     case 'in order':
-      return onNotes(kit, consecutive(partsOf(sounds, way), way.startNote, way.gap, way.skipsTaken ? takenNotes(kit) : NONE))
+      return onNotes(kit, consecutive(partsOf(sounds, way), way.startNote, way.gap, way.skipsTaken ? takenNotes(kit) : NONE), way.adds)
     case 'by pitch':
-      return onNotes(kit, consecutive(byPitch(partsOf(sounds, way), way.isFalling), way.startNote, 0, way.skipsTaken ? takenNotes(kit) : NONE))
+      return onNotes(kit, consecutive(byPitch(partsOf(sounds, way), way.isFalling), way.startNote, 0, way.skipsTaken ? takenNotes(kit) : NONE), way.adds)
     case 'stated note':
-      return onNotes(kit, partsOf(sounds, way).map(part => ({ part, note: part.lead.statedNote ?? NO_STATED_NOTE })))
+      return onNotes(kit, partsOf(sounds, way).map(part => ({ part, note: part.lead.statedNote ?? NO_STATED_NOTE })), way.adds)
+    case 'measured note':
+      return onNotes(kit, partsOf(sounds, way).map(part => ({ part, note: part.lead.pitchNote === null ? NO_PITCH : Math.max(0, Math.min(127, Math.round(part.lead.pitchNote))) })), way.adds)
     case 'by kind':
       return onFittingPads(kit, partsOf(sounds, way))
     case 'velocity layers': {
-      const soft = softFirst(sounds).slice(0, MOST_LAYERS)
-      const ranges = way.byLevel ? rangesByLevel(soft.map(sound => sound.hitLufs)) : velocityRanges(soft.length)
-      return onOnePad(kit, softFirst(sounds), way.padIndex, (sound, i) => ({ ...wholeLayer(sound.sound), lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high }))
+      const soft = softFirst(sounds)
+      return onOnePad(kit, soft, way, (held, added) => {
+        const all = [...held, ...added]
+        const ranges = way.byLevel && held.length === 0 ? rangesByLevel(soft.slice(0, added.length).map(sound => sound.hitLufs)) : velocityRanges(all.length)
+        return all.map((layer, i) => ({ ...layer, lowVelocity: ranges[i]!.low, highVelocity: ranges[i]!.high, fadeInVelocities: 0, fadeOutVelocities: 0 }))
+      })
     }
     case 'stack':
-      return onOnePad(kit, sounds, way.padIndex, sound => wholeLayer(sound.sound))
+      return onOnePad(kit, sounds, way, (held, added) => [...held, ...added])
     case 'round robin':
-      return onOnePad(kit, sounds, way.padIndex, (sound, i) => ({ ...wholeLayer(sound.sound), turn: sounds.length > 1 ? i + 1 : null }))
+      return onOnePad(kit, sounds, way, inTurns)
     case 'alternates':
-      return onOnePad(kit, sounds, way.padIndex, sound => wholeLayer(sound.sound), 0)
+      return onOnePad(kit, sounds, way, (held, added) => [...held, ...added], true)
   }
+}
+
+/** All layers of all velocities take turns, those that were there first; others stay as they are. */
+function inTurns(held: readonly Layer[], added: readonly Layer[]): Layer[] {
+  const all = [...held, ...added]
+  const isTurned = (layer: Layer) => layer.lowVelocity === 1 && layer.highVelocity === 127
+  if (all.filter(isTurned).length < 2) return all
+  let turn = 0
+  return all.map(layer => isTurned(layer) ? { ...layer, turn: ++turn } : layer)
 }
 
 function partsOf(sounds: readonly KnownSound[], way: { readonly families?: boolean }): Part[] {
@@ -102,7 +123,7 @@ function consecutive(parts: readonly Part[], startNote: number, gap: number, pas
   })
 }
 
-function onNotes(kit: Kit, wanted: readonly Wanted[]): Placing {
+function onNotes(kit: Kit, wanted: readonly Wanted[], adds = false): Placing {
   let grown = kit
   const placed: Placed[] = []
   const replaced = new Set<number>()
@@ -114,8 +135,8 @@ function onNotes(kit: Kit, wanted: readonly Wanted[]): Placing {
       notPlaced.push(...part.sounds.map(sound => ({ sound, why: found })))
       continue
     }
-    if (kit.pads[found.padIndex]?.layers.length) replaced.add(found.padIndex)
-    const put = putPart(found.kit, found.padIndex, part)
+    if (!adds && kit.pads[found.padIndex]?.layers.length) replaced.add(found.padIndex)
+    const put = putPart(found.kit, found.padIndex, part, adds)
     grown = put.kit
     placed.push(...put.placed)
     notPlaced.push(...put.notPlaced)
@@ -141,15 +162,16 @@ function onFittingPads(kit: Kit, parts: readonly Part[]): Placing {
   return { kit: filled, placed, replaced: [], notPlaced }
 }
 
-/** Puts a sound, or the strokes of an instrument as layers, on a pad in place of what it held. */
-function putPart(kit: Kit, padIndex: number, part: Part): Pick<Placing, 'kit' | 'placed' | 'notPlaced'> {
-  const { kit: named } = placeSounds(kit, padIndex, [part.lead])
-  if (part.sounds.length === 1) return { kit: named, placed: [{ sound: part.lead, padIndex }], notPlaced: [] }
-  const all = familyLayers(part.sounds)
-  const layers = all.slice(0, MOST_LAYERS)
+/** Puts a sound, or the strokes of an instrument as layers, on a pad, in place of what it held or beside it. */
+function putPart(kit: Kit, padIndex: number, part: Part, adds = false): Pick<Placing, 'kit' | 'placed' | 'notPlaced'> {
+  const held = adds ? kit.pads[padIndex]?.layers ?? [] : []
+  const { kit: named } = held.length > 0 ? { kit } : placeSounds(kit, padIndex, [part.lead])
+  if (part.sounds.length === 1 && held.length === 0) return { kit: named, placed: [{ sound: part.lead, padIndex }], notPlaced: [] }
+  const all = familyLayers(part.sounds).map(layer => ({ ...layer, gainDb: kit.newSoundGainDb }))
+  const layers = all.slice(0, MOST_LAYERS - held.length)
   const inIt = new Set(layers.map(layer => layer.sound.id))
   return {
-    kit: withLayers(named, padIndex, layers, part.sounds, part.lead),
+    kit: held.length > 0 ? { ...named, pads: named.pads.with(padIndex, { ...named.pads[padIndex]!, layers: [...held, ...layers] }) } : withLayers(named, padIndex, layers, part.sounds, part.lead),
     placed: part.sounds.filter(({ sound }) => inIt.has(sound.id)).map(sound => ({ sound, padIndex })),
     notPlaced: part.sounds.filter(({ sound }) => !inIt.has(sound.id)).map(sound => ({ sound, why: NO_LAYER })),
   }
@@ -177,18 +199,21 @@ function padOnNote(kit: Kit, note: number, used: ReadonlySet<number>): { kit: Ki
   return empty < 0 ? NO_PAD : { kit: { ...grown, pads: grown.pads.with(empty, { ...grown.pads[empty]!, note }) }, padIndex: empty }
 }
 
-/** Makes layers of sounds, in place of what the pad held; alternates where a value is given that chooses among them. */
-function onOnePad(kit: Kit, sounds: readonly KnownSound[], padIndex: number, layerOf: (sound: KnownSound, index: number) => Layer, alternate: number | null = null): Placing {
-  const taken = sounds.slice(0, MOST_LAYERS)
+/** Makes layers of sounds on one pad, in place of what it held or beside it; alternates where one of them is to be chosen. */
+function onOnePad(kit: Kit, sounds: readonly KnownSound[], { padIndex, adds = false }: { readonly padIndex: number, readonly adds?: boolean }, arranged: (held: readonly Layer[], added: readonly Layer[]) => Layer[], areAlternates = false): Placing {
+  const pad = kit.pads[padIndex]
+  const held = adds ? pad?.layers ?? [] : []
+  const taken = sounds.slice(0, MOST_LAYERS - held.length)
   const first = taken[0]
-  if (!first) return { kit, placed: [], replaced: [], notPlaced: [] }
-  const held = kit.pads[padIndex]?.layers.length ?? 0
-  const { kit: named } = placeSounds(kit, padIndex, [first])
-  const grown = withLayers(named, padIndex, taken.map(layerOf), taken, first)
+  if (!first || !pad) return { kit, placed: [], replaced: [], notPlaced: sounds.map(sound => ({ sound, why: NO_LAYER })) }
+  const layers = arranged(held, taken.map(({ sound }) => ({ ...wholeLayer(sound), gainDb: kit.newSoundGainDb })))
+  const grown = held.length > 0
+    ? { ...kit, pads: kit.pads.with(padIndex, { ...pad, layers }) }
+    : withLayers(placeSounds(kit, padIndex, [first]).kit, padIndex, layers, taken, first)
   return {
-    kit: { ...grown, pads: grown.pads.with(padIndex, { ...grown.pads[padIndex]!, alternate }) },
+    kit: { ...grown, pads: grown.pads.with(padIndex, { ...grown.pads[padIndex]!, alternate: areAlternates ? held.length > 0 ? pad.alternate ?? 0 : 0 : null }) },
     placed: taken.map(sound => ({ sound, padIndex })),
-    replaced: held > 0 ? [padIndex] : [],
-    notPlaced: sounds.slice(MOST_LAYERS).map(sound => ({ sound, why: NO_LAYER })),
+    replaced: !adds && pad.layers.length > 0 ? [padIndex] : [],
+    notPlaced: sounds.slice(taken.length).map(sound => ({ sound, why: NO_LAYER })),
   }
 }

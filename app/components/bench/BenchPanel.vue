@@ -7,7 +7,6 @@ import { BENCH_PANELS, useSettings, type BenchPanel } from '../../stores/setting
 const settings = useSettings()
 const kit = useKit()
 const findings = useFindings()
-const layer = ref(0)
 const panel = useTemplateRef<HTMLElement>('panel')
 
 const TITLES: Readonly<Record<BenchPanel, string>> = {
@@ -34,9 +33,10 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
     </button>
   </div>
   <InTurn>
-    <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]">
-      <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="layer" />
-      <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="layer" />
+    <PanelGrip v-if="settings.benchPanel" v-model="settings.benchPanelHeight" :label="`Height of ${TITLES[settings.benchPanel]}`" />
+    <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]" :style="{ flexBasis: `${settings.benchPanelHeight}px` }">
+      <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="kit.layerIndex" />
+      <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="kit.layerIndex" />
       <LevelsPanel v-else-if="settings.benchPanel === 'levels'" />
       <GroupsPanel v-else-if="settings.benchPanel === 'groups'" />
       <OutputsPanel v-else-if="settings.benchPanel === 'outputs'" />
@@ -54,5 +54,6 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 .tab { flex: none; padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
-.panel { display: flex; flex-direction: column; height: 220px; flex: none; border-top: 1px solid var(--rule); }
+/* The sheet above it keeps four rows, whatever height was wanted. */
+.panel { display: flex; flex-direction: column; flex: 0 1 auto; min-height: 90px; overflow: hidden; border-top: 1px solid var(--rule); }
 </style>

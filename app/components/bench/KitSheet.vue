@@ -126,7 +126,7 @@ function outputName(id: string): string {
 </template>
 
 <style scoped>
-.sheet { flex: 1; min-height: 0; overflow: auto; }
+.sheet { flex: 1 1 0; min-height: calc(5 * var(--row) + 2px); overflow: auto; }
 .head, .row { display: grid; grid-template-columns: 50px 56px 68px minmax(100px, 3fr) minmax(44px, 1fr) 62px 42px 44px 32px 24px 46px; align-items: center; gap: 0 7px; padding: 0 10px; }
 .head { position: sticky; top: 0; z-index: 1; height: var(--row); background: var(--paper); border-bottom: 1px solid var(--rule); color: var(--quiet); font-size: 12px; }
 /* It lies over the ring of the sheet that has the keys. */

@@ -26,9 +26,6 @@ const lines = computed(() => {
   return kit.pad.layers.map((layer, index) => ({ layer, index, low: ranges[index]?.low ?? layer.lowVelocity, high: ranges[index]?.high ?? layer.highVelocity }))
 })
 
-watch(() => kit.padIndex, () => {
-  layerIndex.value = 0
-})
 watch(() => [kit.id, kit.padIndex], () => kit.loadBeside(kit.padIndex), { immediate: true })
 onUnmounted(() => kit.loadBeside(undefined))
 

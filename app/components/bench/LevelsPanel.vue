@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keepHeadroom, matchLoudness, setKitGain } from '~~/core/kit/levels'
+import { clampGain, keepHeadroom, matchLoudness, setKitGain } from '~~/core/kit/levels'
 import { padLabel } from '~~/core/kit/padLabel'
 import { counted } from '../../composables/useFormat'
 import { say } from '../../composables/useSay'
@@ -49,6 +49,7 @@ const outputs = computed(() => levels.together ? kit.kit.outputs.map((output, i)
     <section>
       <h3>Whole kit</h3>
       <NumberField label="Kit gain" unit="dB" :values="[kit.kit.gainDb]" :min="-96" :max="24" :step="0.5" :reset="0" @set="(value, gesture) => kit.edit('Kit gain', state => setKitGain(state, value), gesture)" @move="(by, gesture) => kit.edit('Kit gain', state => setKitGain(state, state.gainDb + by), gesture)" />
+      <NumberField label="New sounds" named="Gain for new sounds" unit="dB" :values="[kit.kit.newSoundGainDb]" :min="-96" :max="24" :step="0.5" :reset="0" title="Sounds put on empty pads get this gain; packs are often 8 to 10 dB hotter than a mix needs" @set="(value, gesture) => kit.edit('Gain for new sounds', state => ({ ...state, newSoundGainDb: value }), gesture)" @move="(by, gesture) => kit.edit('Gain for new sounds', state => ({ ...state, newSoundGainDb: clampGain(state.newSoundGainDb + by) }), gesture)" />
       <NumberField label="Voices at once" :digits="0" :values="[kit.kit.polyphony]" :min="1" :max="256" :step="1" :reset="64" @set="(value, gesture) => kit.edit('Voices of the kit', state => ({ ...state, polyphony: Math.round(value) }), gesture)" @move="(by, gesture) => kit.edit('Voices of the kit', state => ({ ...state, polyphony: Math.max(1, Math.min(256, state.polyphony + by)) }), gesture)" />
     </section>
     <section>

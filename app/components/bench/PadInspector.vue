@@ -18,12 +18,13 @@ const isRelative = ref(false)
 
 const pads = computed(() => kit.editedPads.map(index => kit.kit.pads[index]!))
 const several = computed(() => pads.value.length > 1)
-const layer = computed(() => kit.pad.layers[0])
+const layer = computed(() => kit.pad.layers[kit.layerIndex] ?? kit.pad.layers[0])
 
 const title = computed(() => {
   if (several.value) return `${counted(pads.value.length, 'pad')} at once`
   const layers = kit.pad.layers.length
-  return `${noteLabel(kit.pad.note, settings.middleC)} ${kit.pad.name || 'empty'}${layers > 0 ? `, ${counted(layers, kit.pad.alternate === null ? 'layer' : 'alternate')}` : ''}`
+  const one = kit.pad.alternate === null ? 'layer' : 'alternate'
+  return `${noteLabel(kit.pad.note, settings.middleC)} ${kit.pad.name || 'empty'}${layers > 1 ? `, ${one} ${kit.layerIndex + 1} of ${layers}` : ''}`
 })
 
 interface Line {
@@ -127,6 +128,14 @@ function setDecays(isOn: boolean): void {
   edit('Decay', state => mapPads(state, kit.editedPads, pad => ({ ...pad, envelope: { ...pad.envelope, decaySeconds: isOn ? pad.envelope.decaySeconds ?? FIRST_DECAY_SECONDS : null } })), 'decays')
 }
 
+const reversed = computed(() => pads.value.filter(pad => pad.layers.length > 0 && pad.layers.every(one => one.reverse)).length)
+const filled = computed(() => pads.value.filter(pad => pad.layers.length > 0).length)
+const isReverseMixed = computed(() => (reversed.value > 0 && reversed.value < filled.value) || pads.value.some(pad => pad.layers.some(one => one.reverse) && !pad.layers.every(one => one.reverse)))
+
+function setReverse(isOn: boolean): void {
+  edit('Reverse', state => mapPads(state, kit.editedPads, pad => ({ ...pad, layers: pad.layers.map(one => ({ ...one, reverse: isOn })) })), 'reverse')
+}
+
 const noteText = ref('')
 watch(() => [kit.pad.note, kit.padIndex, settings.middleC], () => {
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
@@ -177,6 +186,10 @@ function setNote(): void {
       </InTurn>
       <InTurn>
         <PadChoice label="Plays" :values="valuesOf(pad => pad.play)" :options="PLAYS" @choose="play => set('Playing', { play })" />
+        <div v-if="filled > 0" class="field">
+          <span>Reverse</span>
+          <el-switch size="small" :model-value="reversed === filled" aria-label="Reverse" @update:model-value="setReverse(Boolean($event))" /><span v-if="isReverseMixed" class="look">mixed</span>
+        </div>
         <NumberField v-for="line in ENVELOPE" :key="line.setting" v-bind="field(line)" />
         <div class="field">
           <span>Decays</span>

@@ -29,11 +29,13 @@ const WAYS = computed(() => [
   { way: 'low first', does: 'By pitch, low ones first' },
   { way: 'high first', does: 'By pitch, high ones first' },
   { way: 'stated note', does: 'By the root note in each file' },
+  { way: 'measured note', does: 'By measured pitch, on the nearest note' },
   { way: 'velocity layers', does: `Velocity layers on pad ${pad.value}, soft to loud` },
   { way: 'round robin', does: `Round robin on pad ${pad.value}` },
   { way: 'stack', does: `Stacked on pad ${pad.value}` },
   { way: 'alternates', does: `Alternates on pad ${pad.value}` },
 ] as const)
+const canAdd = computed(() => placing.way.type !== 'by kind')
 const hasStart = computed(() => placing.way.type === 'in order' || placing.way.type === 'by pitch')
 
 const COLUMNS: readonly LedgerColumn[] = [
@@ -100,13 +102,21 @@ async function makeSet(): Promise<void> {
             {{ does }}
           </el-radio>
         </el-radio-group>
+        <el-radio-group v-if="canAdd" :model-value="settings.placing.adds" size="small" class="side-by-side" aria-label="What pads hold already" @change="set({ adds: Boolean($event) })">
+          <el-radio :value="false">
+            Replace what pads hold
+          </el-radio>
+          <el-radio :value="true">
+            Add to it
+          </el-radio>
+        </el-radio-group>
         <label v-if="hasStart"><span>First note <span class="figure quiet">{{ noteLabel(placing.startNote, settings.middleC) }}</span></span>
           <NoteField v-model="placing.startNote" label="First note" />
         </label>
         <label v-if="placing.way.type === 'in order'"><span>Free notes between families and kinds</span>
           <el-input-number :model-value="settings.placing.gap" :min="0" :max="MOST_GAP" size="small" aria-label="Free notes between families and kinds" @update:model-value="set({ gap: $event ?? 0 })" />
         </label>
-        <label v-if="hasStart" class="check"><el-checkbox :model-value="settings.placing.skipsTaken" aria-label="Skip notes in use" @change="set({ skipsTaken: Boolean($event) })" /><span>Skip notes in use</span></label>
+        <label v-if="hasStart && !settings.placing.adds" class="check"><el-checkbox :model-value="settings.placing.skipsTaken" aria-label="Skip notes in use" @change="set({ skipsTaken: Boolean($event) })" /><span>Skip notes in use</span></label>
         <label v-if="hasFamilies" class="check"><el-checkbox :model-value="settings.placing.families" aria-label="Strokes and takes of one instrument share a pad" @change="set({ families: Boolean($event) })" /><span>Strokes and takes of one instrument share a pad, as layers and round robins</span></label>
         <label v-if="placing.way.type === 'velocity layers'" class="check"><el-checkbox :model-value="settings.placing.byLevel" aria-label="Ranges by measured level" @change="set({ byLevel: Boolean($event) })" /><span>Velocity ranges by measured level instead of equal ones</span></label>
         <label class="check"><el-checkbox :model-value="settings.placing.skips" aria-label="Do the same next time without asking" @change="set({ skips: Boolean($event) })" /><span>Do the same next time without asking, unless pads are replaced (<kbd>Shift P</kbd> still asks)</span></label>
@@ -145,6 +155,7 @@ async function makeSet(): Promise<void> {
 .placing { display: flex; flex-direction: column; gap: 10px; height: calc(100vh - 172px); max-height: 780px; }
 .how { display: flex; flex-direction: column; gap: 6px; flex: none; }
 .how :deep(.el-radio-group) { display: flex; flex-direction: column; align-items: flex-start; }
+.how .side-by-side { flex-direction: row; gap: 14px; }
 .how :deep(.el-radio) { height: 24px; margin: 0; white-space: normal; }
 .how .set { align-self: flex-start; }
 .how :deep(.el-checkbox) { height: 22px; }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { noteLabel } from '~~/core/audio/notes'
+import { MOST_OCTAVES } from '~~/core/kit/octaves'
 import { padLabel } from '~~/core/kit/padLabel'
 import { curved, learning, midiInputs, midiState } from '../../composables/useMidiInput'
 import { PAD_LETTERS } from '../../composables/usePadKeys'
@@ -23,9 +24,10 @@ const curve = computed(() => Array.from({ length: 33 }, (_, i) => `${i / 32 * 10
     <section>
       <h3>Computer keys and mouse</h3>
       <p class="quiet">
-        <kbd>{{ PAD_LETTERS[0] }}</kbd> to <kbd>{{ PAD_LETTERS.at(-1) }}</kbd> play the pads of the current bank; with Shift at velocity 127. <kbd>PgUp</kbd> and <kbd>PgDn</kbd> go to another bank, <kbd>[</kbd> and <kbd>]</kbd> play softer and harder.
+        <kbd>{{ PAD_LETTERS[0] }}</kbd> to <kbd>{{ PAD_LETTERS.at(-1) }}</kbd> play the pads of the current bank; with Shift at velocity 127. <kbd>PgUp</kbd> and <kbd>PgDn</kbd> go to another bank, <kbd>[</kbd> and <kbd>]</kbd> play softer and harder, <kbd>{</kbd> and <kbd>}</kbd> shift these keys and MIDI by an octave.
       </p>
       <NumberField label="Velocity" :digits="0" :values="[settings.playing.velocity]" :min="1" :max="127" :step="1" :reset="100" @set="set({ velocity: Math.round($event) })" @move="set({ velocity: Math.max(1, Math.min(127, settings.playing.velocity + $event)) })" />
+      <NumberField label="Octave shift" :digits="0" :values="[settings.playing.octaves]" :min="-MOST_OCTAVES" :max="MOST_OCTAVES" :step="1" :reset="0" @set="set({ octaves: Math.round($event) })" @move="set({ octaves: Math.max(-MOST_OCTAVES, Math.min(MOST_OCTAVES, Math.round(settings.playing.octaves + $event))) })" />
       <label class="choice"><el-switch size="small" :model-value="settings.playing.isFixed" aria-label="The mouse plays at this velocity too" @update:model-value="set({ isFixed: Boolean($event) })" /> The mouse plays at this velocity too, wherever a pad is pressed</label>
     </section>
     <section>

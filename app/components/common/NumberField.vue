@@ -5,6 +5,8 @@
  */
 const props = withDefaults(defineProps<{
   label: string
+  /** Its name in full, where the label is short. */
+  named?: string
   /** Every value that an edit is for. */
   values: readonly number[]
   min: number
@@ -122,7 +124,7 @@ function toReset(): void {
       :aria-valuemax="max"
       :aria-valuenow="isMixed ? undefined : values[0]"
       :aria-valuetext="shown"
-      :aria-label="unit ? `${label}, ${unit}` : label"
+      :aria-label="unit ? `${named ?? label}, ${unit}` : named ?? label"
       :placeholder="isRelative ? 'by' : ''"
       :disabled="disabled || values.length === 0"
       @focus="begin"
