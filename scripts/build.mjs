@@ -11,7 +11,6 @@ await build({
   entryPoints: Object.fromEntries([
     ...workers.map(path => [`workers/${path.slice('server/workers/'.length, -'.ts'.length)}`, path]),
     ['demo', 'demo/main.ts'],
-    ['demo.worker', 'demo/make.worker.ts'],
     ...['analyse', 'convert', 'reset', 'targets', 'verify'].map(name => [name, `cli/${name}.ts`]),
     ['train', 'train/main.ts'],
     ['bench', 'bench/main.ts'],

@@ -140,8 +140,8 @@ useCommands('bench', {
       <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" @keydown.enter="backToView" />
       <UndoButtons :of="kit" />
       <SaveState :of="kit" />
-      <div class="spacer" />
       <PadFinder ref="finder" />
+      <div class="spacer" />
       <PadMenu @presets="presetsOpen = true" />
       <el-button @click="newOpen = true">
         New kit…
@@ -179,7 +179,7 @@ useCommands('bench', {
 </template>
 
 <style scoped>
-.kit-name { width: 180px; }
+.kit-name { flex: 1 1 180px; min-width: 110px; max-width: 220px; }
 .kit-name :deep(input) { font-weight: 600; }
 .newer { display: flex; align-items: center; gap: 10px; margin: 0; padding: 4px 12px; border-bottom: 1px solid var(--rule); }
 .work { display: flex; flex: 1; min-height: 0; }

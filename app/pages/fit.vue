@@ -204,7 +204,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
 .work { display: flex; flex: 1; min-height: 0; }
 .side { display: flex; flex-direction: column; flex: none; width: 286px; min-height: 0; border-left: 1px solid var(--rule); }
 .tabs { display: flex; border-bottom: 1px solid var(--rule); }
-.tab { padding: 3px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
+.tab { min-height: 24px; padding: 3px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
 .count { margin-left: 5px; }

@@ -17,6 +17,7 @@ import { useSoundActions } from '../composables/useSoundActions'
 import { useSoundCursor } from '../composables/useSoundCursor'
 import { say, saying } from '../composables/useSay'
 import { useCompare } from '../stores/compare'
+import { useDemo } from '../stores/demo'
 import { useHeld } from '../stores/held'
 import { useJobs } from '../stores/jobs'
 import { useKeyChoices } from '../stores/keys'
@@ -38,6 +39,7 @@ const settings = useSettings()
 const compare = useCompare()
 const tryOut = useTryOut()
 const held = useHeld()
+const demo = useDemo()
 const keys = useKeyChoices()
 const marks = useMarks()
 const menu = useMenu()
@@ -66,7 +68,7 @@ const columns = computed(() => {
 
 const isEmpty = computed(() => library.loaded && library.total === 0 && !library.isFiltered)
 const hints = computed(() => {
-  if (isEmpty.value) return keys.hints(['bringIn', 'tray', 'keys'], { bringIn: 'bring in sounds' })
+  if (isEmpty.value) return keys.hints(['bringIn', 'play', 'toTray', 'toPad', 'tray', 'keys'], { bringIn: 'bring in sounds', play: 'then listen', toTray: 'keep on the tray', toPad: 'put on a pad' })
   if (tryOut.isOn) return keys.hints(['next', 'toTray', 'clear', 'play', 'keys'], { toTray: 'keep on the pad', clear: 'back to the original', play: 'pause the pattern' })
   return keys.hints(['play', 'toTray', 'toPad', 'favourite', compare.rows.length > 0 ? 'compare' : 'search', 'keys'], { toPad: `place on pad ${padLabel(kit.padIndex)}`, compare: `compare ${compare.rows.length} marked` })
 })
@@ -236,10 +238,24 @@ onUnmounted(() => {
       </template>
       <template v-else>
         <h1>Bring in your sounds</h1>
-        <p>Name a folder on this machine, or drop a folder or a .zip on this page. Your files stay where they are and are never changed.</p>
-        <el-button type="primary" :icon="FolderAdd" @click="bringInOpen = true">
-          Bring in a folder…
-        </el-button>
+        <ul class="ways">
+          <li>
+            <el-button type="primary" :icon="FolderAdd" @click="bringInOpen = true">
+              Bring in a folder…
+            </el-button>
+            <span class="quiet">on this computer. Your files stay where they are and are never changed.</span>
+          </li>
+          <li class="drop">
+            <strong>Drop a folder, files or a .zip here</strong>
+            <span class="quiet">and they are copied into Emporion's data folder.</span>
+          </li>
+          <li>
+            <el-button :loading="demo.isBeingMade" @click="saying(demo.add)">
+              Look around with demo sounds
+            </el-button>
+            <span class="quiet">400 sounds and a dozen kits, made here in half a minute; removed again in one step, under Sources.</span>
+          </li>
+        </ul>
       </template>
     </div>
     <template v-else>
@@ -310,4 +326,7 @@ onUnmounted(() => {
 .over { position: absolute; left: 50%; top: 30%; z-index: 2; margin: 0; }
 .summary { display: flex; align-items: center; gap: 6px; padding: 2px 12px; min-height: 32px; border-bottom: 1px solid var(--rule); }
 .empty h1 { font-size: 15px; }
+.ways { display: grid; gap: 14px; width: min(440px, 90vw); margin: 14px 0 0; padding: 0; list-style: none; text-align: left; }
+.ways li { display: grid; gap: 4px; justify-items: start; }
+.ways .drop { padding: 14px; border: 2px dashed var(--rule); }
 </style>

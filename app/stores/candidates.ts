@@ -4,7 +4,7 @@ import type { Pad } from '~~/core/kit/document'
 import type { KnownSound } from '~~/core/kit/parts'
 import type { SearchPage, SoundRow } from '~~/server/library/search'
 import { api } from '../composables/useApi'
-import { toPlace } from './kit'
+import { knownSound } from '~~/core/kit/parts'
 
 const PAGE_ROWS = 100
 
@@ -26,7 +26,7 @@ export interface CandidateList {
 }
 
 export function toCandidate(row: SoundRow): Candidate {
-  return { ...toPlace(row), lengthSeconds: row.lengthSeconds, truePeakDb: row.truePeakDb }
+  return { ...knownSound(row), lengthSeconds: row.lengthSeconds, truePeakDb: row.truePeakDb }
 }
 
 /** What lies on the tray, or any list that is here already. */

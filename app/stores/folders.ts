@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, shallowReactive, shallowRef, watch } from 'vue'
 import { useDebounceFn } from '@vueuse/core'
+import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { FolderCount } from '~~/core/search/catalogue/folders'
 import type { FavouriteFolder } from '~~/server/library/favouriteFolders'
 import { api } from '../composables/useApi'
@@ -65,8 +66,13 @@ export const useFolders = defineStore('folders', () => {
     return path === '' ? nameOf(sourceId) ?? 'a source that was removed' : path.slice(path.lastIndexOf('/') + 1)
   }
 
+  /** Sources by their names; folders come so already. */
+  function sortedByName(counts: readonly FolderCount[]): readonly FolderCount[] {
+    return counts.some(({ path }) => path === '') ? inNaturalOrder([...counts], ({ sourceId }) => nameOf(sourceId) ?? '') : counts
+  }
+
   function linesBelow(key: string, depth: number): FolderLine[] {
-    return (below.get(key) ?? []).flatMap(({ sourceId, path, count: found, hasMore }): FolderLine[] => {
+    return sortedByName(below.get(key) ?? []).flatMap(({ sourceId, path, count: found, hasMore }): FolderLine[] => {
       if (nameOf(sourceId) === undefined) return []
       const own = placeKey(sourceId, path)
       const isOpen = opened.has(own)

@@ -4,7 +4,7 @@ import { deltaOf } from '~~/core/kit/delta'
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
-import type { KnownSound } from '~~/core/kit/parts'
+import { knownSound } from '~~/core/kit/parts'
 import type { Placing } from '~~/core/kit/placing'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
 import type { KitView } from '~~/server/kits/drafts'
@@ -196,7 +196,7 @@ export const useKit = defineStore('kit', () => {
   /** Puts sounds of the library on pads from `index` on and says what happened. A single one may be given its level. Gives whether it did. */
   function place(index: number, rows: readonly SoundRow[], gainDb?: number): boolean {
     if (rows.length === 0) return false
-    const result = placeSounds(kit.value, index, rows.map(toPlace))
+    const result = placeSounds(kit.value, index, rows.map(knownSound))
     if (!putOn(rows, gainDb === undefined ? result : { ...result, kit: setLayer(result.kit, index, 0, { gainDb }) })) return false
     if (rows.length > 1 && result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on pads from ${kit.value.pads[result.padIndexes[0] ?? 0]?.note} on.`)
     return true
@@ -205,7 +205,7 @@ export const useKit = defineStore('kit', () => {
   /** Puts sounds on the free pads that fit their kinds. */
   function placeFitting(rows: readonly SoundRow[]): void {
     if (rows.length === 0) return
-    const result = placeByKind(kit.value, rows.map(toPlace))
+    const result = placeByKind(kit.value, rows.map(knownSound))
     if (putOn(rows, result) && result.leftOver.length === 0) say(`${counted(rows.length, 'sound')} put on free pads by kind.`)
   }
 
@@ -253,9 +253,3 @@ export const useKit = defineStore('kit', () => {
     openLast, opened, stillAtHand, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
   }
 })
-
-/** A sound of the library as something that can be put on a pad. */
-export function toPlace(row: SoundRow): KnownSound {
-  const { hash: id, name, folder, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote } = row
-  return { sound: { id, name, frames, sampleRate, channels }, folder, kind, hitLufs, pitchNote, statedNote }
-}

@@ -1,3 +1,4 @@
+import { knownSound } from '~~/core/kit/parts'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { kitSet } from '~~/core/kit/kitSet'
@@ -5,7 +6,7 @@ import { beyondLimits } from '~~/core/kit/limits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { place, type PlacingWay } from '~~/core/kit/placing'
 import type { SoundRow } from '~~/server/library/search'
-import { useKit, toPlace } from './kit'
+import { useKit } from './kit'
 import { useSettings } from './settings'
 import { useTargets } from './targets'
 
@@ -39,7 +40,7 @@ export const usePlacing = defineStore('placing', () => {
         return { type: chosen, families, adds }
     }
   })
-  const preview = computed(() => place(kit.kit, rows.value.map(toPlace), way.value))
+  const preview = computed(() => place(kit.kit, rows.value.map(knownSound), way.value))
   /** What the kit's target would not take of the result, beside what it does not take already. */
   const beyond = computed(() => {
     const limits = targets.limitsOf(kit.kit.target)
@@ -76,7 +77,7 @@ export const usePlacing = defineStore('placing', () => {
 
   /** Makes a kit for each kind of the sounds, and takes up the first. */
   async function makeSet(pack: string): Promise<number> {
-    const kits = kitSet(pack, rows.value.map(toPlace))
+    const kits = kitSet(pack, rows.value.map(knownSound))
     await kit.createSet(kits)
     isOpen.value = false
     return kits.length

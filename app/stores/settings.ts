@@ -1,6 +1,6 @@
-import { useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { useLocalStorage, useMediaQuery, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, watchEffect } from 'vue'
+import { computed, watchEffect, type Ref } from 'vue'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
 import type { Arranging } from '~~/core/fit/arrange'
 import type { Assigning } from '~~/core/groove/assign'
@@ -112,6 +112,17 @@ export interface BounceChoice {
   readonly folder: string
 }
 
+/** Windows in which the tray and the filters would take the room of what is worked on: they are folded there until they are opened. */
+const NARROW = '(max-width: 1099px)'
+
+/** A choice that is kept for wide windows and for narrow ones apart. */
+function byWidth(isNarrow: Readonly<Ref<boolean>>, wide: Ref<boolean>, narrow: Ref<boolean>) {
+  return computed({
+    get: () => isNarrow.value ? narrow.value : wide.value,
+    set: (isOn: boolean) => (isNarrow.value ? narrow : wide).value = isOn,
+  })
+}
+
 /** What this person likes, kept in this browser. */
 export const useSettings = defineStore('settings', () => {
   const prefersDark = usePreferredDark()
@@ -124,8 +135,9 @@ export const useSettings = defineStore('settings', () => {
   /** The device that plays, where the browser lets it be chosen; empty for the usual one. */
   const outputDevice = useLocalStorage('emporion-output-device', '')
   const figuresOpen = useLocalStorage('emporion-figures-open', false)
-  const filtersOpen = useLocalStorage('emporion-filters-open', true)
-  const trayOpen = useLocalStorage('emporion-tray-open', true)
+  const isNarrow = useMediaQuery(NARROW)
+  const filtersOpen = byWidth(isNarrow, useLocalStorage('emporion-filters-open', true), useLocalStorage('emporion-filters-open-narrow', false))
+  const trayOpen = byWidth(isNarrow, useLocalStorage('emporion-tray-open', true), useLocalStorage('emporion-tray-open-narrow', false))
   const trayId = useLocalStorage('emporion-tray', 0)
   /** Columns of the list in their order; none: as they come. */
   const columns = useLocalStorage<ColumnChoice[]>('emporion-columns', [])

@@ -1,3 +1,4 @@
+import { knownSound } from '~~/core/kit/parts'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { madeRow } from '../../tests/helpers/rows'
@@ -5,7 +6,7 @@ import { freshStores, type Ask } from '../../tests/helpers/stores'
 import type { StandIns } from '../../server/library/standIns'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
-import { toPlace, useKit } from './kit'
+import { useKit } from './kit'
 import { useStandIns } from './standIns'
 
 const first = madeRow(1)
@@ -46,7 +47,7 @@ vi.mock('../audio/kitPlayer', () => ({
 async function opened(gone: readonly { hash: string }[]) {
   missing = gone.map(row => row.hash)
   const kit = useKit()
-  await kit.create(placeSounds(emptyKit('Quay'), 0, [first, second, third].map(toPlace)).kit)
+  await kit.create(placeSounds(emptyKit('Quay'), 0, [first, second, third].map(knownSound)).kit)
   await vi.waitFor(() => expect(kit.missingSounds.map(sound => sound.id)).toEqual(missing))
   return { kit, standIns: useStandIns() }
 }

@@ -1,3 +1,4 @@
+import { knownSound } from '~~/core/kit/parts'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { SoundRef } from '~~/core/kit/document'
@@ -7,7 +8,7 @@ import type { SearchPage, SoundRow } from '~~/server/library/search'
 import type { StandInReason, StandIns } from '~~/server/library/standIns'
 import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
-import { useKit, toPlace } from './kit'
+import { useKit } from './kit'
 
 /** Sounds that are asked for at a time. */
 const ASKED_AT_ONCE = 500
@@ -105,7 +106,7 @@ export const useStandIns = defineStore('standIns', () => {
     // One that was found again meanwhile keeps its place.
     const standIns = new Map(missing.value.flatMap(({ sound: { id } }) => {
       const row = chosen.get(id)
-      return row ? [[id, toPlace(row).sound] as const] : []
+      return row ? [[id, knownSound(row).sound] as const] : []
     }))
     if (!kit.edit(`Put ${counted(standIns.size, 'sound')} in place of missing ones`, state => replaceSounds(state, standIns))) return
     isOpen.value = false

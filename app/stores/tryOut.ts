@@ -1,3 +1,4 @@
+import { knownSound } from '~~/core/kit/parts'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -15,7 +16,7 @@ import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
 import { toCandidate, type Candidate, type CandidateList } from './candidates'
 import { useGrooves } from './grooves'
-import { useKit, toPlace } from './kit'
+import { useKit } from './kit'
 import { usePlayer } from './player'
 import { useSettings } from './settings'
 
@@ -254,7 +255,7 @@ export const useTryOut = defineStore('tryOut', () => {
   }
 
   function withBacking(tried: Kit, row: SoundRow): Kit {
-    const loop: Pad = { ...emptyPad(BACKING_NOTE), chokeGroup: BACKING_GROUP, layers: [{ ...wholeLayer(toPlace(row).sound), gainDb: clampGain(player.gainOf(row)) }] }
+    const loop: Pad = { ...emptyPad(BACKING_NOTE), chokeGroup: BACKING_GROUP, layers: [{ ...wholeLayer(knownSound(row).sound), gainDb: clampGain(player.gainOf(row)) }] }
     return { ...tried, pads: [...tried.pads.filter(other => other.note !== BACKING_NOTE), loop] }
   }
 

@@ -8,6 +8,7 @@ import type { Imported } from '~~/server/vault/importPackage'
 import type { BinEntry, VaultView } from '~~/server/vault/presets'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { useFirstSteps } from './firstSteps'
 import { useJobs } from './jobs'
 import { useKit } from './kit'
 import { newest } from './newest'
@@ -35,6 +36,7 @@ export const useVault = defineStore('vault', () => {
     const { id: kitId } = kit
     const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId, kit: kit.kit, heard, name, presetId, pattern } })
     const stored = await jobs.finished<Stored>(job)
+    useFirstSteps().did('store')
     // Another kit may have been opened meanwhile: it does not come from this preset.
     if (kit.id === kitId) {
       kit.presetId = stored.presetId

@@ -17,6 +17,25 @@ export interface KnownSound extends SoundToPlace {
   readonly statedNote: number | null
 }
 
+/** A sound as the library finds it. */
+export interface FoundSound {
+  readonly hash: string
+  readonly name: string
+  readonly folder: string
+  readonly frames: number
+  readonly sampleRate: number
+  readonly channels: number
+  readonly kind: string | null
+  readonly hitLufs: number | null
+  readonly pitchNote: number | null
+  readonly statedNote: number | null
+}
+
+/** A sound of the library as something that can be put on a pad. */
+export function knownSound({ hash: id, name, folder, frames, sampleRate, channels, kind, hitLufs, pitchNote, statedNote }: FoundSound): KnownSound {
+  return { sound: { id, name, frames, sampleRate, channels }, folder, kind, hitLufs, pitchNote, statedNote }
+}
+
 /** Sounds that go onto one pad: one alone, or the strokes of one instrument. */
 export interface Part {
   /** The one that stands for all: the hardest stroke. */

@@ -9,6 +9,8 @@ import { markPatchSchema } from '../library/markPatch'
 /** What can be asked for as long work. */
 export const jobRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('scan'), sourceId: z.int(), title: z.string() }),
+  /** Makes the demo's sounds where they are not there yet, brings them in, and stores its presets. */
+  z.object({ kind: z.literal('demo'), folder: z.string(), title: z.string() }),
   /** Draws the rows of a source's sounds together anew, after it was renamed or its rules changed. */
   z.object({ kind: z.literal('redraw'), sourceId: z.int(), folder: z.string(), title: z.string() }),
   /** Looks for recordings that lie in the library twice, though not to the sample. */
@@ -114,6 +116,12 @@ export interface ScanResult {
   /** Files that were missing and are there again. */
   readonly back: number
   readonly otherFiles: number
+}
+
+/** What making the demo gives back: its sources, and the presets that were stored. */
+export interface DemoResult {
+  readonly sources: number
+  readonly presets: number
 }
 
 /** What a comparison gives back. */

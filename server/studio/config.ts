@@ -14,8 +14,10 @@ export interface StudioConfig {
   readonly workersDir: string
   readonly migrationsDir: string
   readonly databaseUrl: string | undefined
-  /** Folder of the demo's packs, brought in by itself when the library is empty. */
-  readonly demoSounds: string | undefined
+  /** Where the demo's packs are made, or lie. */
+  readonly demoDir: string
+  /** The demo is brought in by itself when the library is empty. */
+  readonly startsWithDemo: boolean
   readonly port: number
 }
 
@@ -33,7 +35,8 @@ export function readConfig(environment: NodeJS.ProcessEnv): StudioConfig {
     workersDir: join(root, 'dist', 'workers'),
     migrationsDir: join(root, 'server', 'db', 'migrations'),
     databaseUrl: environment.DATABASE_URL || undefined,
-    demoSounds: environment.EMPORION_DEMO || undefined,
+    demoDir: resolve(environment.EMPORION_DEMO || join(dataDir, 'demo-sounds')),
+    startsWithDemo: Boolean(environment.EMPORION_DEMO),
     port: Number(environment.NITRO_PORT ?? 4310),
   }
 }

@@ -1,12 +1,13 @@
-import { mkdir, readdir } from 'node:fs/promises'
+import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { messageOf } from '../../core/errors'
 import { counted } from '../../core/wording'
-import { openDatabase, schema, type Database } from '../db/open'
+import { openDatabase, type Database } from '../db/open'
+import { addDemo } from '../demo/demo'
 import { JobRunner } from '../jobs/runner'
 import type { JobView, ScanResult } from '../jobs/types'
 import { FinderClient } from '../library/finder/client'
-import { addFolder, listSources, outdatedSources } from '../library/sources'
+import { listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
 import { shipPatterns } from '../patterns/shipped'
 import { syncVault } from '../vault/index'
@@ -69,7 +70,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   await jobs.resume()
   if (found.length > 0) await jobs.add({ kind: 'check', revisions: found, title: `Check ${counted(found.length, 'preset')} found in the vault` })
   await measureAnew(database.db, jobs)
-  if (config.demoSounds) await bringInDemo(config, database.db, jobs, config.demoSounds)
+  if (config.startsWithDemo && (await listSources(database.db)).length === 0) await addDemo(jobs, config)
   const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
   let closing: Promise<void> | undefined
   const close = async () => {
@@ -109,20 +110,4 @@ function foundAsBefore({ state, result }: JobView): boolean {
 /** Scans anew the sources with sounds that an older Emporion measured, or none. What is set by hand stays. */
 async function measureAnew(db: Database, jobs: JobRunner): Promise<void> {
   for (const source of await outdatedSources(db)) await jobs.add({ kind: 'scan', sourceId: source.id, title: `Measure ${source.name} anew` })
-}
-
-/** Brings in each pack of the demo and reads its kits, on its first start alone. */
-async function bringInDemo(config: StudioConfig, db: Database, jobs: JobRunner, folder: string): Promise<void> {
-  if ((await listSources(db)).length > 0) return
-  const entries = await readdir(folder, { withFileTypes: true })
-  const packs = entries.filter(entry => entry.isDirectory())
-  for (const pack of packs) {
-    const source = await addFolder(db, config, join(folder, pack.name))
-    await jobs.add({ kind: 'scan', sourceId: source.id, title: `Bring in ${source.name}` })
-  }
-  // They are in the vault already where the database alone was deleted.
-  const stored = new Set((await db.select({ name: schema.presets.name }).from(schema.presets)).map(preset => preset.name))
-  for (const name of entries.filter(entry => entry.name.endsWith('.sfz')).map(entry => entry.name.slice(0, -4)).filter(kit => !stored.has(kit))) {
-    await jobs.add({ kind: 'foreign', spec: { path: join(folder, `${name}.sfz`), middleC: 'C3' }, title: `Read ${name} into the vault` })
-  }
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { mkdir, open, rename, rm, statfs, writeFile } from 'node:fs/promises'
 import { LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import { anywhere, readUserFile } from '../files/opener'
@@ -84,4 +85,11 @@ export function diskError(thrown: unknown, doing: string, kept: string): unknown
     return new EmporionError('broken', { what: `The disk refused (${(thrown as Error).message}), so ${doing}.`, kept, next: 'Check the data folder and do it again.' })
   }
   return thrown
+}
+
+/** Writes a small file whole or not at all. */
+export async function writeAtomically(path: string, text: string): Promise<void> {
+  const part = `${path}.${randomUUID().slice(0, 8)}.part`
+  await writeFile(part, text, { flush: true })
+  await rename(part, path)
 }

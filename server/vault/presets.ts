@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
@@ -8,7 +8,7 @@ import { groupBy } from '../../core/groupBy'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, DELETING_PREFIX, PRESET_FILE, revisionPath } from './layout'
-import { hasCode, realDisk } from './disk'
+import { hasCode, realDisk, writeAtomically } from './disk'
 import { withVaultNames } from './exclusive'
 import { listVault, readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
 import { freeFolder, sameName } from './store'
@@ -120,12 +120,6 @@ async function renameOnDisk(vaultDir: string, row: PresetRow, name: string): Pro
   await writeAtomically(join(vaultDir, preset.folder, PRESET_FILE), `${JSON.stringify({ id: preset.id, name }, null, 2)}\n`)
   const folder = freeFolder(name, all.filter(other => other.id !== id).map(other => other.folder))
   if (folder !== preset.folder) await rename(join(vaultDir, preset.folder), join(vaultDir, folder))
-}
-
-async function writeAtomically(path: string, text: string): Promise<void> {
-  const part = `${path}.${randomUUID().slice(0, 8)}.part`
-  await writeFile(part, text, { flush: true })
-  await rename(part, path)
 }
 
 export interface BinEntry {

@@ -52,6 +52,8 @@ async function run(asked: JobRequest, context: JobContext): Promise<unknown> {
   switch (asked.kind) {
     case 'scan':
       return (await import('../library/scan')).scanSource(asked.sourceId, context)
+    case 'demo':
+      return (await import('../demo/demoJob')).demoJob(asked, context)
     case 'redraw':
       return (await import('../library/redraw')).redraw(asked, context)
     case 'compare':

@@ -27,7 +27,7 @@ test('twelve thousand sounds: both ends are one key away, and only what is in si
   await expect(rowAt(page, 1)).toHaveAttribute('aria-selected', 'true')
   await page.keyboard.press('End')
   await expect(rowAt(page, SOUNDS)).toHaveAttribute('aria-selected', 'true')
-  await expect(rowAt(page, SOUNDS)).toContainText(' s')
+  await expect(rowAt(page, SOUNDS)).toContainText(/\d\.\d\d/)
   expect(await sounds(page).locator('.rows > .row').count()).toBeLessThan(60)
   await page.keyboard.press('PageUp')
   // The sounds of this library have no files: up to twenty are passed over in the direction of the step, from sixteen back on.
@@ -39,7 +39,7 @@ test('twelve thousand sounds: both ends are one key away, and only what is in si
   await sounds(page).hover()
   await page.mouse.wheel(0, 150_000)
   await expect(rowAt(page, 1)).toBeHidden()
-  await expect.poll(() => sounds(page).locator('.rows > .row').first().textContent()).toMatch(/\d\.\d\d s/)
+  await expect.poll(() => sounds(page).locator('.rows > .row').first().textContent()).toMatch(/\d\.\d\d/)
 })
 
 test('what is chosen beyond the rows in the page goes to the tray and onto pads all the same', async ({ page, server }) => {

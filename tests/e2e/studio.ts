@@ -127,7 +127,7 @@ export const choice = (within: Locator, name: string): Locator => within.locator
 export function cell(row: Locator, heading: typeof SHEET_HEADINGS[number]): Locator {
   return row.getByRole('gridcell').nth(SHEET_HEADINGS.indexOf(heading))
 }
-const SHEET_HEADINGS = ['Pad', 'State', 'Note', 'Sound', 'Waveform', 'Layers', 'Gain', 'LUFS', 'Pan', 'Cut', 'Output'] as const
+const SHEET_HEADINGS = ['Pad', 'State', 'Note', 'Sound', 'Waveform', 'Layers', 'Gain, dB', 'LUFS', 'Pan', 'Cut', 'Output'] as const
 
 /** A short sound stands on the meter for less than a second. */
 const OFTEN = { intervals: [50] }

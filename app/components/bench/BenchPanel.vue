@@ -51,7 +51,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 <style scoped>
 .count { margin-left: 5px; }
 .tabs { display: flex; gap: 2px; min-width: 0; padding: 2px 10px; border-top: 1px solid var(--rule); overflow-x: auto; scrollbar-width: thin; }
-.tab { flex: none; padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
+.tab { flex: none; min-height: 24px; padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
 /* The sheet above it keeps four rows, whatever height was wanted. */

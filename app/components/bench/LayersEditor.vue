@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { knownSound } from '~~/core/kit/parts'
 import type { Layer } from '~~/core/kit/document'
 import { MOST_LAYERS } from '~~/core/kit/document'
 import { setLayer, setPads, type LayerSettings } from '~~/core/kit/edits'
@@ -9,7 +10,7 @@ import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { counted } from '../../composables/useFormat'
 import { learningController } from '../../composables/useMidiInput'
 import { say, saying } from '../../composables/useSay'
-import { toPlace, useKit } from '../../stores/kit'
+import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
 
 /** The layers of the pad at hand over velocity: ranges are dragged, split, made to overlap; turns are ordered. */
@@ -102,7 +103,7 @@ function drop(event: DragEvent): void {
     const rows = await kit.stillAtHand(droppedSounds(event))
     const layers = () => kit.kit.pads[padIndex]!.layers.length
     const before = layers()
-    if (rows.length > 0) kit.edit(`Add layers of ${padLabel(padIndex)}`, state => rows.reduce((next, row) => addLayer(next, padIndex, toPlace(row).sound), state))
+    if (rows.length > 0) kit.edit(`Add layers of ${padLabel(padIndex)}`, state => rows.reduce((next, row) => addLayer(next, padIndex, knownSound(row).sound), state))
     const added = layers() - before
     if (added < rows.length) say(`${counted(rows.length - added, 'sound')} not added: a pad can have up to ${MOST_LAYERS} layers.`)
   })

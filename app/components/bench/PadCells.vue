@@ -67,7 +67,7 @@ function panText(pan: number): string {
 .right { text-align: right; }
 .pad-cell { display: flex; justify-content: space-between; }
 .states { display: flex; }
-.state { width: 19px; height: 20px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; }
+.state { width: 24px; height: 24px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; }
 .state:hover { border-color: var(--rule); }
 .state.on { border-color: var(--look); color: var(--look); }
 .name { display: flex; align-items: center; gap: 6px; min-width: 0; }

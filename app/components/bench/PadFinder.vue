@@ -48,5 +48,5 @@ defineExpose({ focus: () => field.value?.focus() })
 </template>
 
 <style scoped>
-.finder { width: 150px; flex: 0 1 auto; min-width: 90px; }
+.finder { width: 140px; flex: 0 1 140px; min-width: 84px; max-width: 140px; }
 </style>

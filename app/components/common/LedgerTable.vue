@@ -1,4 +1,6 @@
 <script setup lang="ts" generic="Row">
+import { useElementSize } from '@vueuse/core'
+import { fitting } from './givingWay'
 import { useRowWindow } from '../../composables/useRowWindow'
 
 /** A column of a ledger: its cells are drawn by the slot `cell`. */
@@ -11,6 +13,8 @@ export interface LedgerColumn {
   readonly align?: 'left' | 'right' | 'center'
   /** Its title sorts the rows by it. */
   readonly isSortable?: boolean
+  /** Where room is short those of the least weight are left out first; without one it stays. */
+  readonly weight?: number
 }
 
 const NARROWEST = 36
@@ -56,8 +60,11 @@ const id = useId()
 const wrapper = useTemplateRef<HTMLElement>('wrapper')
 const { span, most, show } = useRowWindow(wrapper, { total: () => props.total, rowHeight: ROW_HEIGHT, headHeight: ROW_HEIGHT })
 
-const tracks = computed(() => props.columns.map(({ width, grows }) => grows ? `minmax(${width}px, 1fr)` : `${width}px`).join(' '))
-const narrowest = computed(() => props.columns.reduce((sum, column) => sum + column.width, 0))
+const { width: room } = useElementSize(wrapper)
+/** What fits; the others come back with the room for them. */
+const shown = computed(() => fitting(props.columns, room.value))
+const tracks = computed(() => shown.value.map(({ width, grows }) => grows ? `minmax(${width}px, 1fr)` : `${width}px`).join(' '))
+const narrowest = computed(() => shown.value.reduce((sum, column) => sum + column.width, 0))
 const inSight = computed(() => Array.from({ length: Math.max(0, span.value.last - span.value.first + 1) }, (_, i) => {
   const index = span.value.first + i
   return { index, row: props.rowAt(index) }
@@ -101,9 +108,9 @@ defineExpose({
 </script>
 
 <template>
-  <div ref="wrapper" class="ledger" tabindex="0" role="grid" :aria-label="label" :aria-rowcount="total + 1" :aria-colcount="columns.length" :aria-multiselectable="isChosen !== undefined" :aria-activedescendant="inSight.some(({ index }) => index === cursor) ? `${id}-${cursor}` : undefined" :style="{ '--tracks': tracks, '--narrowest': `${narrowest}px` }">
+  <div ref="wrapper" class="ledger" tabindex="0" role="grid" :aria-label="label" :aria-rowcount="total + 1" :aria-colcount="shown.length" :aria-multiselectable="isChosen !== undefined" :aria-activedescendant="inSight.some(({ index }) => index === cursor) ? `${id}-${cursor}` : undefined" :style="{ '--tracks': tracks, '--narrowest': `${narrowest}px` }">
     <div class="titles" role="row" aria-rowindex="1">
-      <div v-for="(column, i) in columns" :key="column.key" :aria-colindex="i + 1" class="title-cell" role="columnheader" :class="column.align" :aria-sort="column.isSortable ? sortState(column.key) : undefined">
+      <div v-for="(column, i) in shown" :key="column.key" :aria-colindex="i + 1" class="title-cell" role="columnheader" :class="column.align" :aria-sort="column.isSortable ? sortState(column.key) : undefined">
         <button v-if="column.isSortable" type="button" class="title" :aria-label="`Sort by ${column.title}, now ${sortState(column.key)}`" @click="emit('sort', column.key)" @keydown="titleKey(column, $event)">
           <span class="cut">{{ column.title }}</span><span v-if="sortedBy === column.key" aria-hidden="true">{{ isDescending ? '↓' : '↑' }}</span>
         </button>
@@ -130,7 +137,7 @@ defineExpose({
         @contextmenu="emit('menu', index, $event)"
       >
         <span v-if="dividers?.has(index)" class="divider quiet">{{ dividers.get(index) }}</span>
-        <div v-for="(column, i) in columns" :key="column.key" class="cell" role="gridcell" :aria-colindex="i + 1" :class="column.align">
+        <div v-for="(column, i) in shown" :key="column.key" class="cell" role="gridcell" :aria-colindex="i + 1" :class="column.align">
           <slot v-if="row !== undefined" name="cell" :column="column.key" :row="(row as Row)" :index="index" />
           <span v-else class="quiet">…</span>
         </div>

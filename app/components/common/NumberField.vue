@@ -139,9 +139,9 @@ function toReset(): void {
 </template>
 
 <style scoped>
-.number { display: grid; grid-template-columns: minmax(0, 1fr) 70px 26px; align-items: center; gap: 5px; height: 24px; }
+.number { display: grid; grid-template-columns: minmax(0, 1fr) 70px 26px; align-items: center; gap: 5px; height: 26px; }
 .label { cursor: ew-resize; touch-action: none; user-select: none; }
-input { width: 100%; height: 21px; padding: 0 5px; border: 1px solid var(--rule); background: var(--sheet); color: var(--ink); font: inherit; font-family: var(--figures); text-align: right; }
+input { width: 100%; height: 24px; padding: 0 5px; border: 1px solid var(--rule); background: var(--sheet); color: var(--ink); font: inherit; font-family: var(--figures); text-align: right; }
 input.mixed { color: var(--look); }
 .disabled { color: var(--quiet); }
 .unit { font-size: 11px; }

@@ -47,10 +47,10 @@ const meters = computed(() => {
 
 <style scoped>
 .meters { display: grid; grid-template-columns: repeat(auto-fit, minmax(130px, 1fr)); gap: 0; margin: 0; border-bottom: 1px solid var(--rule); background: var(--sheet); }
-.meter { min-width: 0; padding: 5px 12px 6px; border-right: 1px solid var(--rule); }
+.meter { min-width: 0; overflow: hidden; padding: 5px 12px 6px; border-right: 1px solid var(--rule); }
 dt { font-size: 12px; font-weight: 600; }
 dd { display: flex; flex-wrap: wrap; gap: 0 8px; margin: 0; }
-.rest { font-size: 11px; }
+.rest { font-size: 11px; white-space: normal; }
 .meters:not(.compact) .figure { flex: 1 0 100%; }
 .track { position: relative; flex: 1 0 100%; height: 7px; margin: 2px 0 3px; background: color-mix(in srgb, var(--lost) 14%, transparent); }
 .track > span { position: absolute; top: 0; bottom: 0; left: 0; }

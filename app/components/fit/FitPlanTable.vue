@@ -14,9 +14,9 @@ const table = useTemplateRef<{ focus: () => void }>('table')
 const columns: readonly LedgerColumn[] = [
   { key: 'pad', title: 'Pad', width: 52 },
   { key: 'sound', title: 'Sound', width: 84, grows: true },
-  { key: 'from', title: 'From, kHz/bit', width: 156, align: 'right' },
+  { key: 'from', title: 'From, kHz/bit', width: 156, align: 'right', weight: 1 },
   { key: 'becomes', title: 'To', width: 142, align: 'right' },
-  { key: 'saves', title: 'Saves', width: 62, align: 'right' },
+  { key: 'saves', title: 'Saves', width: 62, align: 'right', weight: 2 },
   { key: 'costs', title: 'Costs', width: 126 },
 ]
 

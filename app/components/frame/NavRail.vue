@@ -38,6 +38,7 @@ useKeys((event) => {
       <kbd>{{ view.key }}</kbd><span>{{ view.name }}</span><span class="figure quiet count">{{ view.count }}</span>
     </NuxtLink>
     <div class="spacer" />
+    <FirstSteps />
     <button type="button" class="view-link" @click="settingsOpen = true">
       Settings
     </button>

@@ -180,11 +180,11 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
 .title { width: 170px; min-width: 0; }
 .line { display: flex; align-items: center; gap: 6px; min-width: 0; min-height: 18px; }
 .line.cut { font-size: 12px; display: block; }
-.wave { position: relative; flex: 1; height: 64px; min-width: 90px; cursor: text; }
+.wave { position: relative; flex: 1; height: 64px; min-width: 60px; cursor: text; }
 .hit { position: absolute; top: 0; bottom: 0; width: 1px; background: var(--look); pointer-events: none; }
 .how { display: flex; flex-direction: column; gap: 4px; }
 .pair { display: flex; align-items: center; gap: 4px; }
-.el-check-tag { padding: 2px 6px; font-size: 11px; font-weight: 600; line-height: 18px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); }
+.el-check-tag { padding: 2px 6px; font-size: 11px; font-weight: 600; line-height: 18px; min-height: 24px; white-space: nowrap; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); }
 .el-check-tag.is-checked { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
 .step { height: 24px; min-width: 24px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); cursor: pointer; }
 .pitch { flex: 1; }

@@ -52,13 +52,13 @@ function toggle(): void {
 </template>
 
 <style scoped>
-.transport { display: flex; flex-direction: column; gap: 3px; width: 184px; flex: none; padding-right: 10px; border-right: 1px solid var(--rule); }
+.transport { display: flex; flex-direction: column; gap: 1px; width: 184px; flex: none; padding-right: 10px; border-right: 1px solid var(--rule); }
 .line { display: flex; align-items: center; gap: 4px; min-height: 18px; }
 .line.cut { display: block; font-size: 12px; min-height: 16px; }
-.chip { height: 22px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 11px; font-weight: 600; white-space: nowrap; cursor: pointer; }
+.chip { height: 24px; min-width: 24px; padding: 0 6px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 11px; font-weight: 600; white-space: nowrap; cursor: pointer; }
 .chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
 .record.on { border-color: var(--lost); background: var(--lost); color: var(--sheet); }
-.tempo { width: 58px; height: 22px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; appearance: textfield; }
+.tempo { width: 58px; height: 24px; padding: 0 3px; border: 1px solid var(--rule); border-radius: 2px; background: var(--sheet); color: var(--ink); text-align: right; appearance: textfield; }
 /* The arrow keys do what they do, and they would cover the last digits. */
 .tempo::-webkit-inner-spin-button { display: none; }
 </style>

@@ -52,13 +52,14 @@ const setSwing = (change: Partial<typeof swing.value>, gesture?: string) => groo
 </template>
 
 <style scoped>
-.tools { display: flex; align-items: center; gap: 8px; min-height: 32px; padding: 3px 12px; border-bottom: 1px solid var(--rule); font-size: 12px; overflow: hidden; }
+.tools { display: flex; align-items: center; gap: 8px; min-height: 32px; padding: 3px 12px; border-bottom: 1px solid var(--rule); font-size: 12px; overflow-x: auto; scrollbar-width: thin; }
+.tools > * { flex: none; }
 .tools label { display: flex; align-items: center; gap: 4px; white-space: nowrap; }
 .few { width: 44px; }
 .number { width: 118px; grid-template-columns: minmax(0, 1fr) 48px 16px; }
 .of { width: 78px; }
 .value { width: 62px; }
 .feel { width: 82px; }
-.on { flex: 1; min-width: 0; text-align: right; }
+.tools > .on { flex: 1; min-width: 0; text-align: right; }
 .rule { width: 1px; height: 18px; background: var(--rule); }
 </style>

@@ -54,7 +54,7 @@ defineExpose({ next, open })
 .side.open { width: 318px; flex: none; }
 .side:not(.open) .tabs { flex-direction: column; }
 .tabs { display: flex; flex-wrap: wrap; border-bottom: 1px solid var(--rule); }
-.tab { padding: 3px 7px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; text-align: left; }
+.tab { min-height: 24px; padding: 3px 7px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; text-align: left; }
 .tab:hover { color: var(--ink); }
 .tab.here { border-bottom-color: var(--accent); color: var(--ink); font-weight: 600; }
 .unheard { margin-left: 5px; }

@@ -280,13 +280,13 @@ defineExpose({ focus: () => surface.value?.focus() })
 </template>
 
 <style scoped>
-.pattern { position: relative; display: grid; grid-template: 24px minmax(0, 1fr) 84px / 188px minmax(0, 1fr); flex: 1; min-height: 0; min-width: 0; }
+.pattern { position: relative; display: grid; grid-template: 26px minmax(0, 1fr) 84px / 196px minmax(0, 1fr); flex: 1; min-height: 0; min-width: 0; }
 /* The ring lies over all that moves: on a layer of its own, else the whole is painted again with each frame. */
 .pattern:focus-visible { outline: none; }
 .pattern:focus-visible::after { content: ''; position: absolute; inset: 0; outline: 2px solid var(--accent); outline-offset: -2px; pointer-events: none; will-change: transform; }
 .corner { display: flex; align-items: center; gap: 4px; padding: 0 6px; border-right: 1px solid var(--rule); border-bottom: 1px solid var(--rule); }
 .corner .figure { flex: 1; }
-.chip { height: 18px; padding: 0 5px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--quiet); font-size: 11px; cursor: pointer; }
+.chip { height: 24px; padding: 0 5px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--quiet); font-size: 11px; cursor: pointer; }
 .chip.on { border-color: var(--accent); color: var(--accent); }
 .bars { position: relative; overflow: hidden; border-bottom: 1px solid var(--rule); cursor: ew-resize; touch-action: none; }
 .bar-mark { position: absolute; left: 3px; top: 3px; color: var(--quiet); font-size: 11px; pointer-events: none; }
@@ -300,7 +300,7 @@ defineExpose({ focus: () => surface.value?.focus() })
 .name { flex: 1; min-width: 0; }
 .lit .pad { color: var(--accent); font-weight: 600; }
 .silent .name { opacity: 0.5; }
-.state { width: 18px; height: 20px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; flex: none; }
+.state { width: 24px; height: 24px; padding: 0; border: 1px solid transparent; background: none; color: var(--quiet); font: 600 11px var(--figures); cursor: pointer; flex: none; }
 .state:hover { border-color: var(--rule); }
 .state.on { border-color: var(--look); color: var(--look); }
 .field { position: relative; min-width: 0; min-height: 0; overflow: hidden; }

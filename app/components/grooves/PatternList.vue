@@ -189,7 +189,7 @@ const aboutText = computed(() => {
 .hold { display: flex; gap: 10px; align-items: center; margin: 0; padding: 0 8px; }
 .hold .figure { margin-left: auto; }
 .list { flex: 1; }
-.star { display: inline-flex; padding: 2px; border: 0; background: none; color: color-mix(in srgb, var(--quiet) 45%, transparent); cursor: pointer; flex: none; }
+.star { display: inline-flex; align-items: center; justify-content: center; width: 24px; height: 24px; padding: 0; border: 0; background: none; color: color-mix(in srgb, var(--quiet) 45%, transparent); cursor: pointer; flex: none; }
 .star.on { color: var(--accent); }
 .about { margin: 0; padding: 4px 8px; font-size: 12px; border-top: 1px solid var(--rule); min-height: 42px; }
 .acts { display: flex; gap: 4px; margin: 0; padding: 0 8px 6px; }

@@ -82,7 +82,7 @@ function press(event: PointerEvent): void {
 <style scoped>
 .lane-label { display: flex; flex-wrap: wrap; align-content: flex-start; align-items: center; gap: 4px; padding: 6px 8px; border-top: 1px solid var(--rule); border-right: 1px solid var(--rule); font-size: 12px; }
 .lane-label > :first-child { flex-basis: 100%; }
-.chip { height: 18px; padding: 0 5px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--quiet); font-size: 11px; cursor: pointer; }
+.chip { height: 24px; padding: 0 5px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--quiet); font-size: 11px; cursor: pointer; }
 .chip.on { border-color: var(--accent); color: var(--accent); }
 .lane { position: relative; border-top: 1px solid var(--rule); overflow: hidden; cursor: ns-resize; touch-action: none; }
 .canvas { position: absolute; left: 0; top: 0; }

@@ -10,9 +10,9 @@ describe('what a column says of a sound', () => {
     for (const { key } of SOUND_COLUMNS) expect(soundText(key, madeRow(1), 'C3') === undefined).toBe(DRAWN.includes(key))
   })
 
-  it('has its unit, and a dash for what is not known', () => {
+  it('is a bare figure, as its unit stands in the title, and a dash for what is not known', () => {
     const row = madeRow(1, { pitchNote: 61.2, tempo: 92.5, truePeakDb: -3.26, channels: 2, tags: ['dry', 'late'] })
-    expect(['note', 'tempo', 'peak', 'loudness', 'channels', 'tags', 'added'].map(column => soundText(column, row, 'C3'))).toEqual(['C#3 +20', '92.5 BPM', '-3.3 dBTP', '-18.0 LUFS', 'stereo', 'dry, late', '2026-11-01'])
+    expect(['note', 'tempo', 'peak', 'loudness', 'channels', 'tags', 'added'].map(column => soundText(column, row, 'C3'))).toEqual(['C#3 +20', '92.5', '-3.3', '-18.0', 'stereo', 'dry, late', '2026-11-01'])
     const unknown = madeRow(2, { pitchNote: null, truePeakDb: null, brightness: null, effectiveSeconds: null, bitDepth: 0 })
     expect(['note', 'tempo', 'peak', 'bright', 'sounds', 'bits'].map(column => soundText(column, unknown, 'C3'))).toEqual(['–', '–', '–', '–', '–', '–'])
     expect(soundText('bright', madeRow(3, { brightness: 0 }), 'C3')).toBe('0')

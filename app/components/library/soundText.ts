@@ -1,20 +1,20 @@
 import { noteName, type MiddleC } from '~~/core/audio/notes'
 import type { FoundRow } from '~~/server/library/search'
-import { beatsAMinute, kilohertz, lufs, seconds } from '../../composables/useFormat'
+import { tempoShown } from '../../composables/useFormat'
 
 const UNKNOWN = '–'
 
-/** Columns that say all they have to say in words and figures. The others are drawn by `SoundCell`. */
+/** Columns that say all they have to say in words and figures; units stand in their titles. The others are drawn by `SoundCell`. */
 const TEXTS: Readonly<Record<string, (row: FoundRow, middleC: MiddleC) => string>> = {
   folder: row => row.folder,
-  length: row => seconds(row.lengthSeconds),
-  sounds: row => row.effectiveSeconds === null ? UNKNOWN : seconds(row.effectiveSeconds),
-  loudness: row => lufs(row.hitLufs),
+  length: row => row.lengthSeconds.toFixed(2),
+  sounds: row => row.effectiveSeconds === null ? UNKNOWN : row.effectiveSeconds.toFixed(2),
+  loudness: row => row.hitLufs === null ? UNKNOWN : row.hitLufs.toFixed(1),
   bright: row => row.brightness === null ? UNKNOWN : String(row.brightness),
   note: (row, middleC) => row.pitchNote === null ? UNKNOWN : noteWithCents(row.pitchNote, middleC),
-  tempo: row => row.tempo === null ? UNKNOWN : beatsAMinute(row.tempo),
-  peak: row => row.truePeakDb === null ? UNKNOWN : `${row.truePeakDb.toFixed(1)} dBTP`,
-  rate: row => kilohertz(row.sampleRate),
+  tempo: row => row.tempo === null ? UNKNOWN : String(tempoShown(row.tempo)),
+  peak: row => row.truePeakDb === null ? UNKNOWN : row.truePeakDb.toFixed(1),
+  rate: row => String(row.sampleRate / 1000),
   bits: row => row.bitDepth === 0 ? UNKNOWN : String(row.bitDepth),
   channels: row => row.channels === 1 ? 'mono' : row.channels === 2 ? 'stereo' : String(row.channels),
   tags: row => row.tags.join(', '),

@@ -155,9 +155,9 @@ function keydown(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-section { padding: 4px 4px 2px 6px; }
-h2 { margin: 0 6px 2px; padding-bottom: 1px; border-bottom: 1px solid var(--rule); font-size: 12px; color: var(--quiet); }
-.tree { overflow-y: auto; overflow-x: hidden; }
+section { padding: 4px 10px 2px 12px; }
+h2 { margin: 0 0 2px; padding-bottom: 1px; border-bottom: 1px solid var(--rule); font-size: 12px; color: var(--quiet); }
+.tree { margin: 0 -8px 0 -6px; overflow-y: auto; overflow-x: hidden; }
 .line { display: flex; align-items: center; height: 24px; cursor: pointer; }
 .line .cut { flex: 1; min-width: 0; }
 .line .figure { margin: 0 2px; font-size: 11px; }

@@ -71,6 +71,6 @@ function withoutWorst(): void {
 .step.here { color: var(--ink); font-weight: 600; }
 .more { text-decoration: underline; font-size: 12px; flex: 0 1 auto; }
 .count { flex: none; }
-.step { flex: 0 1 auto; max-width: 160px; overflow: hidden; text-overflow: ellipsis; }
+.step { flex: 0 1 auto; min-width: 24px; max-width: 160px; overflow: hidden; text-overflow: ellipsis; }
 .step:not(.here):hover { text-decoration: underline; }
 </style>

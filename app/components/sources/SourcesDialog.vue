@@ -5,6 +5,7 @@ import { api } from '../../composables/useApi'
 import { askName } from '../../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
+import { useDemo } from '../../stores/demo'
 import { useLibrary } from '../../stores/library'
 
 /** What was brought in: each source with its figures and what can be done with it, the library by kind and length, and what lies in it twice. */
@@ -43,6 +44,15 @@ function act(source: SourceView, what: string | number | object): void {
   else if (what === 'pause') void change(source, { paused: !source.paused }, source.paused ? `"${source.name}" is watched again.` : `"${source.name}" is paused: changes are not read.`)
   else if (what === 'remove') removing.value = source
 }
+
+const demo = useDemo()
+watch(open, isOpen => isOpen && void demo.load(), { immediate: true })
+
+async function removeDemo(): Promise<void> {
+  const sure = await ElMessageBox.confirm('Its sources leave the library, and the sounds that were made for it are deleted. Its kits go to the bin of the vault; those you stored again stay.', 'Remove the demo?', { confirmButtonText: 'Remove the demo', cancelButtonText: 'Cancel' }).then(() => true, () => false)
+  const removed = sure ? await saying(demo.remove) : undefined
+  if (removed) say(`${counted(removed.sources, 'source')} removed, ${counted(removed.presets, 'preset')} moved to the bin.`)
+}
 </script>
 
 <template>
@@ -55,6 +65,12 @@ function act(source: SourceView, what: string | number | object): void {
           Nothing has been brought in yet.
         </p>
         <template v-else>
+          <p v-if="demo.isHere" class="demo">
+            <span>The demo's sounds and kits are here.</span>
+            <el-button size="small" @click="removeDemo">
+              Remove the demo…
+            </el-button>
+          </p>
           <div class="list">
             <table class="sources">
               <thead>
@@ -136,6 +152,7 @@ function act(source: SourceView, what: string | number | object): void {
 </template>
 
 <style scoped>
+.demo { display: flex; align-items: center; gap: 10px; margin: 0 0 6px; }
 .tabs { height: 74vh; }
 .tabs :deep(.el-tabs__content) { height: calc(74vh - 48px); overflow-y: auto; }
 .list { max-height: 34vh; overflow-y: auto; }

@@ -1,0 +1,33 @@
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import type { DemoRemoved } from '~~/server/demo/demo'
+import { api } from '../composables/useApi'
+import { onReconnected, onServerEvent } from '../composables/useServerEvents'
+import { useJobs } from './jobs'
+import { newest } from './newest'
+
+/** The demo's sounds and kits: made on the spot, and taken away in one step. */
+export const useDemo = defineStore('demo', () => {
+  const jobs = useJobs()
+  const sources = ref(0)
+  const isHere = computed(() => sources.value > 0)
+  const isBeingMade = computed(() => jobs.active.some(job => job.kind === 'demo'))
+
+  const load = newest(() => api<{ sources: number }>('/api/demo').catch(() => ({ sources: sources.value })), found => sources.value = found.sources)
+  onServerEvent((event) => {
+    if (event.type === 'library') void load()
+  })
+  onReconnected(() => void load())
+
+  async function add(): Promise<void> {
+    await api('/api/demo', { method: 'POST' })
+  }
+
+  async function remove(): Promise<DemoRemoved> {
+    const removed = await api<DemoRemoved>('/api/demo', { method: 'DELETE' })
+    await load()
+    return removed
+  }
+
+  return { isHere, isBeingMade, load, add, remove }
+})

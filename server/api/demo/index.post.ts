@@ -1,0 +1,5 @@
+import { addDemo } from '../../demo/demo'
+import { route } from '../../studio/route'
+
+/** Makes the demo's sounds on the spot, brings them in, and stores its presets. */
+export default route(({ jobs, config }) => addDemo(jobs, config))
