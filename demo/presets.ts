@@ -43,8 +43,14 @@ export function demoPresets(sounds: ReadonlyMap<string, readonly KnownSound[]>):
     { name: 'Bilge pump in slices', kit: slicedLoop('Bilge pump in slices', named(engine, 'Bilge Pump')[0]), pattern: { id: 'demo-bilge-pump', document: slicesInOrder() } },
     { name: 'Gulls and shouts', kit: alternates('Gulls and shouts', named(quay, 'Gull'), takes(engine, 'voice shout')) },
     ...kitSet('Engine room', engine.filter(({ kind }) => kind !== 'loop')).map(kit => ({ name: kit.name, kit })),
-    { name: 'Everything aboard', kit: place(emptyKit('Everything aboard'), everything, { type: 'in order', startNote: 0, gap: 0, families: true }).kit },
+    { name: 'Everything aboard', kit: everythingAboard(everything, harbour) },
   ].filter(({ kit }) => kit.pads.some(pad => pad.layers.length > 0))
+}
+
+/** All pads full, the last one with a whole pack in turn: more pads, layers and turns than any device has. */
+function everythingAboard(everything: readonly KnownSound[], inTurn: readonly KnownSound[]): Kit {
+  const { kit } = place(emptyKit('Everything aboard'), everything, { type: 'in order', startNote: 0, gap: 0, families: true })
+  return kit.pads.length < MOST_PADS ? kit : place(kit, inTurn, { type: 'round robin', padIndex: MOST_PADS - 1 }).kit
 }
 
 function takes(pack: readonly KnownSound[], name: string): KnownSound[] {

@@ -326,7 +326,9 @@ onUnmounted(() => {
 .over { position: absolute; left: 50%; top: 30%; z-index: 2; margin: 0; }
 .summary { display: flex; align-items: center; gap: 6px; padding: 2px 12px; min-height: 32px; border-bottom: 1px solid var(--rule); }
 .empty h1 { font-size: 15px; }
-.ways { display: grid; gap: 14px; width: min(440px, 90vw); margin: 14px 0 0; padding: 0; list-style: none; text-align: left; }
+.empty:has(.ways) { max-width: 480px; }
+.ways { display: grid; gap: 14px; margin: 14px 0 0; padding: 0; list-style: none; text-align: left; }
+.ways .el-button { margin: 0; }
 .ways li { display: grid; gap: 4px; justify-items: start; }
 .ways .drop { padding: 14px; border: 2px dashed var(--rule); }
 </style>

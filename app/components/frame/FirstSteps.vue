@@ -29,7 +29,7 @@ const WORDS: Readonly<Record<FirstStep, { readonly does: string, readonly how: s
 </template>
 
 <style scoped>
-.first { margin: 0 6px 8px; border-top: 1px solid var(--rule); border-bottom: 1px solid var(--rule); font-size: 12px; }
+.first { margin: 0 8px 8px 10px; border-top: 1px solid var(--rule); border-bottom: 1px solid var(--rule); font-size: 12px; }
 .head { display: flex; align-items: center; justify-content: space-between; font-weight: 600; }
 .close { display: inline-flex; align-items: center; justify-content: center; width: 24px; height: 24px; padding: 0; border: 0; background: none; color: var(--quiet); cursor: pointer; }
 .step { display: flex; align-items: center; gap: 6px; width: 100%; height: 24px; padding: 0 2px; border: 0; background: none; color: var(--ink); font: inherit; text-align: left; cursor: pointer; }
