@@ -1,6 +1,18 @@
 /** Where a key holds. Keys of one place, and those that hold everywhere, never mean two things. */
 export type CommandPlace = 'everywhere' | 'library' | 'tray' | 'compare' | 'bench' | 'grooves' | 'fit' | 'vault'
 
+/** The places in the order in which their keys are listed, with what they are called. */
+export const PLACES: readonly { readonly place: CommandPlace, readonly title: string }[] = [
+  { place: 'library', title: 'In the Library' },
+  { place: 'everywhere', title: 'Everywhere' },
+  { place: 'tray', title: 'On the tray' },
+  { place: 'compare', title: 'While comparing' },
+  { place: 'bench', title: 'On the Bench' },
+  { place: 'grooves', title: 'In Grooves' },
+  { place: 'fit', title: 'In Fit' },
+  { place: 'vault', title: 'In the Vault' },
+]
+
 /** Something that a key does. */
 export interface Command {
   readonly id: string
@@ -229,7 +241,7 @@ export function chordOf(event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey'
   return [event.ctrlKey || event.metaKey ? 'Ctrl+' : '', event.altKey ? 'Alt+' : '', event.shiftKey && !isSign ? 'Shift+' : '', key].join('')
 }
 
-const SAID: Readonly<Record<string, string>> = { ' ': 'Space', 'ArrowDown': '↓', 'ArrowUp': '↑', 'ArrowLeft': '←', 'ArrowRight': '→', 'Escape': 'Esc', 'Delete': 'Del', 'PageDown': 'PgDn', 'PageUp': 'PgUp' }
+const SAID: Readonly<Record<string, string>> = { ' ': 'Space', 'ArrowDown': '↓', 'ArrowUp': '↑', 'ArrowLeft': '←', 'ArrowRight': '→', 'Escape': 'Esc', 'Delete': 'Del', 'PageDown': 'PgDn', 'PageUp': 'PgUp', 'ContextMenu': 'Menu' }
 
 /** A key as it is printed: `Ctrl Z`, `Shift ↓`. */
 export function chordLabel(chord: string): string {

@@ -261,6 +261,9 @@ onUnmounted(() => {
     <template v-else>
       <div class="summary">
         <ScopeBar />
+        <el-button size="small" :aria-pressed="settings.filtersOpen" @click="settings.filtersOpen = !settings.filtersOpen">
+          Filters
+        </el-button>
         <el-button size="small" @click="columnsOpen = true">
           Columns…
         </el-button>

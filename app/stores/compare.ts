@@ -1,3 +1,4 @@
+import { counted } from '~~/core/wording'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { EmporionError } from '~~/core/errors'
@@ -19,7 +20,7 @@ export const useCompare = defineStore('compare', () => {
     const fresh = wanted.filter(row => !isMarked(row.hash))
     if (fresh.length === 0) return drop(wanted.map(row => row.hash))
     if (rows.value.length + fresh.length > MOST_COMPARED) {
-      throw new EmporionError('limit', { what: `Up to ${MOST_COMPARED} sounds are compared at a time; ${rows.value.length} are marked.`, kept: 'The marks are as they were.', next: 'Take the mark off some of them first.' })
+      throw new EmporionError('limit', { what: `Up to ${MOST_COMPARED} sounds are compared at a time; ${counted(rows.value.length, 'sound')} marked already.`, kept: 'The marks are as they were.', next: 'Take the mark off some of them first.' })
     }
     rows.value = [...rows.value, ...fresh]
   }

@@ -134,7 +134,7 @@ type Tell = (feature: Told['feature'], what: string) => void
 function unitsOfPad(pad: Pad, target: Target, tell: Tell): Unit[] {
   const chosen = chosenAlternate(pad)
   if (chosen !== undefined) {
-    tell('alternates', `Of ${pad.layers.length} alternates only the chosen one is kept.`)
+    tell('alternates', `Of ${counted(pad.layers.length, 'alternate')} only the chosen one is kept.`)
     return [{ layers: [chosen], lowVelocity: 1, highVelocity: 127, turn: null }]
   }
   const ranged = disjoint(pad, target, tell)

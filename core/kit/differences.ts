@@ -1,3 +1,4 @@
+import { counted } from '../wording'
 import type { Kit, Pad } from './document'
 import { padLabel } from './padLabel'
 
@@ -44,7 +45,7 @@ export function differencesOf(before: Kit, after: Kit): Difference[] {
 function alterations(before: Pad, after: Pad): string[] {
   const settings = (Object.keys(WORDS) as (keyof typeof WORDS)[]).filter(key => !isEqual(before[key], after[key])).map(key => WORDS[key])
   const [had, has] = [before.layers.map(layer => layer.sound.id), after.layers.map(layer => layer.sound.id)]
-  if (!isEqual(had, has)) return [...settings, had.length === has.length ? 'another sound' : `${has.length} layers, were ${had.length}`]
+  if (!isEqual(had, has)) return [...settings, had.length === has.length ? 'another sound' : `${counted(has.length, 'layer')}, was ${had.length}`]
   return isEqual(before.layers, after.layers) ? settings : [...settings, 'layers']
 }
 

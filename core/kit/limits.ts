@@ -1,5 +1,6 @@
 import { notesOf } from './noteEdits'
 import { padLabel } from './padLabel'
+import { counted } from '../wording'
 import type { Kit } from './document'
 
 /** What a kit may hold to suit a target. Absent limits are those of the kit itself. */
@@ -35,7 +36,7 @@ export function beyondLimits(kit: Kit, limits: Limits): Beyond[] {
     if (filled > limits.pads) found.push({ padIndex, limit: 'pads', what: `${label} is the ${filled}th pad with a sound: ${limits.name} has ${limits.pads}.`, next: 'Clear a pad, or make a second kit of the rest.' })
     const outside = notesOf(pad).filter(note => note < limits.lowNote || note > limits.highNote)
     if (outside.length > 0) found.push({ padIndex, limit: 'note', what: `${outside.length === 1 ? `Note ${outside[0]} of ${label} is` : `Of the notes of ${label}, ${outside[0]} to ${outside.at(-1)} are`} not played by ${limits.name}: it has ${limits.lowNote} to ${limits.highNote}.`, next: 'Give the pad a free note within them.' })
-    if (pad.layers.length > limits.layers && pad.alternate === null) found.push({ padIndex, limit: 'layers', what: `${label} has ${pad.layers.length} layers: ${limits.name} has ${limits.layers}.`, next: 'Keep the layers that matter most.' })
+    if (pad.layers.length > limits.layers && pad.alternate === null) found.push({ padIndex, limit: 'layers', what: `${label} has ${counted(pad.layers.length, 'layer')}: ${limits.name} has ${limits.layers}.`, next: 'Keep the layers that matter most.' })
     return found
   })
 }

@@ -1,3 +1,4 @@
+import { counted } from '../wording'
 import type { Flag } from '../audio/analysis/figures'
 import type { KindGuess } from './kindFromName'
 import { statedNumbers, statedTempo } from './naming'
@@ -88,7 +89,7 @@ function byLength({ text, where }: Place, lengthSeconds: number): TempoGuess | u
   const fitting = statedNumbers(text).filter(number => isTempo(Number(number)) && wholeBars(Number(number), lengthSeconds) !== undefined)
   const [number] = fitting
   if (number === undefined || fitting.some(other => Number(other) !== Number(number))) return undefined
-  return { bpm: Number(number), evidence: `"${number}" in ${where}, by which it lasts ${wholeBars(Number(number), lengthSeconds)! * BEATS_A_BAR} beats` }
+  return { bpm: Number(number), evidence: `"${number}" in ${where}, by which it lasts ${counted(wholeBars(Number(number), lengthSeconds)! * BEATS_A_BAR, 'beat')}` }
 }
 
 /** How many bars a length is at a tempo; undefined where it is none, or not whole ones. */

@@ -33,11 +33,13 @@ export async function clearExports(cacheDir: string): Promise<number> {
  * gets smaller.
  *
  * @param archiveName what an archive is called, without its ending
+ * @param single the one file of several that is wanted
  */
-export async function openExport(cacheDir: string, id: string, archiveName = 'stems'): Promise<{ stream: Readable, fileName: string, type: string }> {
+export async function openExport(cacheDir: string, id: string, archiveName = 'stems', single?: string): Promise<{ stream: Readable, fileName: string, type: string }> {
   const folder = join(exportsDir(cacheDir), id)
   const entries = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => [])
-  const names = entries.filter(entry => entry.isFile()).map(entry => relative(folder, join(entry.parentPath, entry.name)).split(sep).join('/')).sort()
+  const all = entries.filter(entry => entry.isFile()).map(entry => relative(folder, join(entry.parentPath, entry.name)).split(sep).join('/')).sort()
+  const names = single === undefined ? all : all.filter(name => name === single)
   const [only] = names
   if (!only) throw new EmporionError('not-found', { what: 'These files are no longer there to be downloaded.', next: 'Make them again.' })
   if (names.length === 1) return { stream: createReadStream(join(folder, only)), fileName: only, type: 'audio/wav' }

@@ -26,7 +26,7 @@ const ASKED_AGAIN = new Set<JobKind>(['scan', 'bounce', 'measure', 'fit', 'hear'
 const KEEP_THREAD_MS = 5 * 60_000
 
 /** Work that repeats nothing that was done, or harms nothing when it is done twice. */
-const TAKEN_UP_AGAIN = new Set<JobKind>(['scan', 'unpack', 'redraw', 'compare', 'check'])
+const TAKEN_UP_AGAIN = new Set<JobKind>(['demo', 'scan', 'unpack', 'redraw', 'compare', 'check'])
 
 interface Running {
   readonly thread: Thread

@@ -83,3 +83,50 @@ testHarbour('axe-core finds nothing against WCAG 2.2 AA in any view, by day and 
     expect(await violations(page), `Vault, ${theme}`).toEqual([])
   }
 })
+
+testHarbour('axe-core finds nothing against WCAG 2.2 AA in a window of 960 x 540 either: views, filters and tray opened, menus, placing, the parts below the sheet', async ({ page, studio }) => {
+  await page.setViewportSize({ width: 960, height: 540 })
+  await page.goto(studio.server.url)
+  for (const theme of ['day', 'lamp']) {
+    const at = (what: string) => `${what}, ${theme}`
+    await page.evaluate(value => localStorage.setItem('emporion-theme', value), theme)
+    await page.goto(`${studio.server.url}/library`)
+    await expect(page.locator('.rows > .row').first()).toBeVisible()
+    await page.getByRole('button', { name: 'Filters', exact: true }).click()
+    await expect(page.getByRole('tree')).toContainText('HARBOUR_TOOLS')
+    await expect(page.locator('.apexcharts-heatmap-rect').first()).toBeVisible()
+    expect(await violations(page), at('Library with filters')).toEqual([])
+    await page.getByRole('button', { name: 'Filters', exact: true }).click()
+    await page.getByRole('grid', { name: 'Sounds' }).focus()
+    await page.keyboard.press('Shift+F10')
+    await expect(page.getByRole('menuitem', { name: /Add to tray/ })).toBeVisible()
+    expect(await violations(page), at('menu of a sound')).toEqual([])
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('menuitem', { name: /Add to tray/ })).toBeHidden()
+    await page.keyboard.press('Shift+ArrowDown')
+    await page.keyboard.press('Shift+P')
+    await expect(page.getByRole('dialog', { name: 'Put 2 sounds on pads' })).toBeVisible()
+    expect(await violations(page), at('placing')).toEqual([])
+    await page.getByRole('button', { name: /^Put 2 sounds on/ }).click()
+    await page.keyboard.press('b')
+    await expect(page.getByRole('dialog', { name: 'Bring in a folder' })).toBeVisible()
+    await expect(page.getByRole('option', { name: 'HARBOUR_TOOLS' })).toBeVisible()
+    expect(await violations(page), at('bring in')).toEqual([])
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog', { name: 'Bring in a folder' })).toBeHidden()
+    await page.getByRole('button', { name: /^Tray/ }).click()
+    await page.keyboard.press('2')
+    for (const part of ['Layers', 'Trim and slice', 'Levels', 'Groups', 'Outputs', 'Side kit', 'Findings', 'History', 'Playing']) {
+      await page.getByRole('group', { name: 'Below the kit sheet' }).getByRole('button', { name: part }).click()
+      await expect(page.getByRole('region', { name: part })).toBeVisible()
+      expect(await violations(page), at(part)).toEqual([])
+    }
+    await page.getByRole('button', { name: /^Tray/ }).click()
+    for (const view of ['grooves', 'fit', 'vault']) {
+      await page.goto(`${studio.server.url}/${view}`)
+      if (view === 'fit') await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
+      else await expect(page.locator('footer.foot').first()).toBeVisible()
+      expect(await violations(page), at(view)).toEqual([])
+    }
+  }
+})

@@ -1,6 +1,6 @@
 import { cpSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import type { SourceView } from '../../server/library/sources'
 import { drumKit } from '../helpers/drumKit'
 import { put, waveOf } from '../helpers/folder'
@@ -63,4 +63,78 @@ testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault
   await page.goto(`${studio.server.url}/vault`)
   await dropOn(page, folder, 'Drop a kit package or another kit')
   await expect(dialog).toContainText('SFZ')
+})
+
+testHarbour('a sound, a pattern and a preset can be dragged out as files, and saved from their menus by key', async ({ page, studio }) => {
+  await drumKit(studio.server.api, 'Quay', ['kick', 'snare'])
+  /** What a row hands to the desktop when it is dragged. */
+  const handedOut = (row: Locator) => row.evaluate((element) => {
+    const data = new DataTransfer()
+    element.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer: data }))
+    window.dispatchEvent(new DragEvent('dragend'))
+    return data.getData('DownloadURL')
+  })
+  const fetched = async (handed: string) => {
+    const [, type, name, url] = /^([^:]*):([^:]*):(.*)$/.exec(handed)!
+    const answer = await fetch(url!)
+    return { type, name, head: Buffer.from(await answer.arrayBuffer()).subarray(0, 4).toString('latin1') }
+  }
+  await page.goto(`${studio.server.url}/library`)
+  const first = page.getByRole('grid', { name: 'Sounds' }).locator('.rows > .row').first()
+  await expect(first).toContainText('HBR_')
+  expect(await fetched(await handedOut(first))).toMatchObject({ name: expect.stringMatching(/^HBR_.*\.wav$/), head: 'RIFF' })
+
+  await page.getByRole('grid', { name: 'Sounds' }).focus()
+  await page.keyboard.press('Shift+F10')
+  const download = page.waitForEvent('download')
+  await page.keyboard.press('ArrowUp')
+  await page.getByRole('menuitem', { name: 'Save as a file' }).focus()
+  await page.keyboard.press('Enter')
+  expect((await download).suggestedFilename()).toMatch(/^HBR_.*\.WAV$/)
+
+  await page.goto(`${studio.server.url}/grooves`)
+  const pattern = page.getByRole('grid', { name: 'Patterns' }).locator('.rows > .row').filter({ hasText: 'Gangway' })
+  expect(await fetched(await handedOut(pattern))).toEqual({ type: 'audio/midi', name: 'Gangway.mid', head: 'MThd' })
+
+  await page.goto(`${studio.server.url}/bench`)
+  await page.getByRole('button', { name: 'Store…' }).click()
+  await page.getByRole('button', { name: /^Copy 2 samples into the vault/ }).click()
+  await expect(page.getByRole('dialog', { name: 'Stored' })).toContainText('is in the vault')
+  await page.goto(`${studio.server.url}/vault`)
+  const preset = page.getByRole('grid', { name: 'Presets' }).locator('.rows > .row').first()
+  expect(await fetched(await handedOut(preset))).toEqual({ type: 'application/zip', name: 'Quay.zip', head: 'PK\u0003\u0004' })
+})
+
+testHarbour('folders: a click searches there only, stars stand on top, keys open and close; a pad is found by letters', async ({ page, studio }) => {
+  await studio.bringIn('Quay 9 field kit')
+  await drumKit(studio.server.api, 'Quay', ['kick', 'snare'])
+  await page.goto(`${studio.server.url}/library`)
+  const tree = page.getByRole('tree')
+  const line = (name: string) => tree.getByRole('treeitem', { name: new RegExp(`^${name}`) })
+  await expect(line('Quay 9 field kit, 120 sounds')).toBeVisible()
+  await line('HARBOUR_TOOLS').click()
+  await expect(page.locator('.summary .count')).toHaveText('112 sounds found')
+  await line('HARBOUR_TOOLS').click()
+  await expect(page.locator('.summary .count')).toHaveText('232 sounds')
+
+  await tree.focus()
+  await page.keyboard.press('End')
+  await page.keyboard.press('ArrowRight')
+  await expect(line('Kicks, 12 sounds')).toBeVisible()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('f')
+  await expect(line('.*, favourite')).toHaveCount(1)
+  await page.keyboard.press('Home')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.summary .count')).toHaveText(/^\d+ sounds found$/)
+  await page.reload()
+  await expect(line('.*, favourite')).toHaveCount(1)
+
+  await page.keyboard.press('2')
+  await page.getByRole('grid', { name: 'Kit sheet' }).focus()
+  await page.keyboard.press('/')
+  await page.keyboard.type('snare')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('grid', { name: 'Kit sheet' })).toHaveAttribute('aria-activedescendant', 'pad-1')
+  await expect(page.getByRole('grid', { name: 'Kit sheet' })).toBeFocused()
 })

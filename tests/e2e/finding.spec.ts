@@ -322,7 +322,7 @@ testHarbour('sounds set aside leave the list and come back; columns are sorted b
   await dialog.getByRole('button', { name: 'Done' }).click()
   await expect(dialog).toBeHidden()
   const titles = page.getByRole('grid', { name: 'Sounds' }).locator('.title-cell')
-  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard', /Loudness/, 'Pitch', 'Bright'])
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard, s', /Loudness/, 'Pitch', 'Bright'])
   const edge = titles.filter({ hasText: 'Name' })
   const before = (await edge.boundingBox())!
   await page.mouse.move(before.x + before.width - 3, before.y + 12)
@@ -331,5 +331,5 @@ testHarbour('sounds set aside leave the list and come back; columns are sorted b
   await page.mouse.up()
   await expect.poll(async () => Math.round((await edge.boundingBox())!.width - before.width)).toBeGreaterThan(50)
   await page.reload()
-  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard', /Loudness/, 'Pitch', 'Bright'])
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard, s', /Loudness/, 'Pitch', 'Bright'])
 })

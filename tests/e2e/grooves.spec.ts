@@ -291,7 +291,8 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   await manyFiles.getByText('left out.mid').click()
   await manyFiles.getByRole('textbox', { name: 'Folder of the patterns' }).fill('From the deck')
   await manyFiles.getByRole('button', { name: 'Import 2 patterns' }).click()
-  await expect(page.getByText('2 patterns imported.')).toBeVisible()
+  await expect(manyFiles).toBeHidden()
+  await expect(page.getByText('2 patterns imported.', { exact: true })).toBeVisible()
   const imported = (await studio.server.api<PatternRow[]>('/api/patterns')).filter(row => row.folder === 'From the deck')
   expect(imported.map(row => row.name).toSorted()).toEqual(['deck', 'rope 2'])
 

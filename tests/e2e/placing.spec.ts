@@ -106,7 +106,7 @@ testDemo('strokes become velocity layers of one pad, from soft to loud; what wou
   await expect(preview(page).nth(3)).toContainText('96–127')
   await page.getByRole('button', { name: 'Put 4 sounds on 1 pad' }).click()
   await page.getByRole('link', { name: /Bench/ }).click()
-  await expect(page.getByRole('heading', { name: /, 4 layers/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /, layer 1 of 4/ })).toBeVisible()
 
   // The way is remembered, and from the tray it is the same.
   await page.getByRole('link', { name: /Library/ }).click()

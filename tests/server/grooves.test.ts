@@ -196,6 +196,10 @@ describe('bounces', () => {
     const answer = await fetch(`${server.url}/api/bounce/${download}`)
     expect(answer.headers.get('content-type')).toBe('application/zip')
     expect(Buffer.from(await answer.arrayBuffer()).subarray(0, 2).toString()).toBe('PK')
+    const [stem] = (result as Bounced).files
+    const single = await fetch(`${server.url}/api/bounce/${download}?file=${encodeURIComponent(stem!.name)}`)
+    expect([single.headers.get('content-type'), (await single.arrayBuffer()).byteLength]).toEqual(['audio/wav', stem!.bytes])
+    expect((await fetch(`${server.url}/api/bounce/${download}?file=../../x`)).status).toBe(404)
     await expect(server.api('/api/bounce/00000000-0000-4000-8000-000000000000')).rejects.toThrow(/no longer there/)
   })
 

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { once } from 'node:events'
-import { existsSync, readdirSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { expect, it } from 'vitest'
 import { freshFolder, put } from '../helpers/folder'
@@ -49,4 +49,10 @@ it('a reset deletes nothing that another Emporion is using, and all of a demo th
   await unlock()
   expect(reset().status).toBe(0)
   expect(readdirSync(data)).toEqual(['in-use'])
+})
+
+it.each(['analyse', 'convert', 'targets', 'verify'])('the page of the command line says what %s says of itself (else: node scripts/pages.mjs)', (name) => {
+  const { stdout, status } = spawnSync('node', [`dist/${name}.mjs`, '--help'], { encoding: 'utf8' })
+  expect(status).toBe(0)
+  expect(readFileSync('docs/commands.md', 'utf8')).toContain(stdout.trimEnd())
 })

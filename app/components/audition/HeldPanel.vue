@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { PAD_LETTERS } from '../../keys/padLetters'
 import { useHeld } from '../../stores/held'
 
 /** The last sounds that were heard, each under a key. */

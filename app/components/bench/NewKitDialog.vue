@@ -58,9 +58,9 @@ async function keepAsBlueprint(): Promise<void> {
       <span class="kind">One kind:
         <KindSelect v-model="kind" size="small" label="Kind of the pads" />
         on
-        <el-select v-model="size" size="small" class="size" aria-label="Pads"><el-option v-for="count in ONE_KIND_SIZES" :key="count" :value="count" :label="`${count} pads`" /></el-select>
+        <el-select v-model="size" size="small" class="size" aria-label="Pads"><el-option v-for="count in ONE_KIND_SIZES" :key="count" :value="count" :label="counted(count, 'pad')" /></el-select>
       </span>
-      <el-button size="small" :aria-label="`Use ${size} pads of one kind`" @click="begin(oneKind(kind, kindLabel(kind), size).kit)">
+      <el-button size="small" :aria-label="`Use ${counted(size, 'pad')} of one kind`" @click="begin(oneKind(kind, kindLabel(kind), size).kit)">
         Use
       </el-button>
     </div>

@@ -10,33 +10,23 @@ import { useSettings } from '../../stores/settings'
 /** Finds a pad by a few letters of its name, its role, its place or its note. */
 const kit = useKit()
 const settings = useSettings()
-const field = useTemplateRef<{ focus: () => void }>('field')
-const text = ref('')
+const field = useTemplateRef<{ focus: () => void, blur: () => void }>('field')
+const words = ref('')
 
-interface Found {
-  readonly value: string
-  readonly index: number
-}
-
-const pads = computed(() => kit.kit.pads.map((pad, index): Found & { readonly words: string } => {
+const pads = computed(() => kit.kit.pads.map((pad, index) => {
   const label = `${padLabel(index)}  ${noteLabel(pad.note, settings.middleC)}  ${pad.layers.length > 0 ? pad.name : 'empty'}`
-  return { value: label, index, words: `${label.replace(' · ', ' ')} ${pad.role === null ? '' : kindLabel(pad.role)}` }
+  return { index, label, words: `${label.replace(' · ', ' ')} ${pad.role === null ? '' : kindLabel(pad.role)}` }
 }))
+const found = computed(() => words.value.trim() === '' ? pads.value : pads.value.filter(pad => holdsWords(pad.words, words.value)))
 
-function find(words: string, show: (found: Found[]) => void): void {
-  show(words.trim() === '' ? [] : pads.value.filter(pad => holdsWords(pad.words, words)))
+function take(index: number): void {
+  kit.select(index)
+  leave()
 }
 
-function take(found: unknown): void {
-  kit.select((found as Found).index)
-  text.value = ''
-  backToView()
-}
-
-function leave(event: KeyboardEvent | Event): void {
-  event.preventDefault()
-  event.stopPropagation()
-  text.value = ''
+function leave(): void {
+  words.value = ''
+  field.value?.blur()
   backToView()
 }
 
@@ -44,7 +34,9 @@ defineExpose({ focus: () => field.value?.focus() })
 </script>
 
 <template>
-  <el-autocomplete ref="field" v-model="text" class="finder" size="default" :fetch-suggestions="find" :trigger-on-focus="false" highlight-first-item :debounce="0" placeholder="Find a pad" aria-label="Find a pad by name, role or note" @select="take" @keydown.esc="leave" />
+  <el-select ref="field" class="finder" :model-value="undefined" filterable default-first-option :persistent="false" :filter-method="(typed: string) => words = typed" placeholder="Find a pad" no-match-text="No pad" aria-label="Find a pad by name, role or note" @change="take" @keydown.esc.stop.prevent="leave">
+    <el-option v-for="pad in found" :key="pad.index" :value="pad.index" :label="pad.label" />
+  </el-select>
 </template>
 
 <style scoped>

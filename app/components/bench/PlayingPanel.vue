@@ -3,7 +3,7 @@ import { noteLabel } from '~~/core/audio/notes'
 import { MOST_OCTAVES } from '~~/core/kit/octaves'
 import { padLabel } from '~~/core/kit/padLabel'
 import { curved, learning, midiInputs, midiState } from '../../composables/useMidiInput'
-import { PAD_LETTERS } from '../../composables/usePadKeys'
+import { PAD_LETTERS } from '../../keys/padLetters'
 import { useKit } from '../../stores/kit'
 import { useSettings, type VelocityCurve } from '../../stores/settings'
 

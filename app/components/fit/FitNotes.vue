@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '~~/core/wording'
 import { ARRANGING, type Arranging } from '~~/core/fit/arrange'
 import { slotLabel } from '~~/core/fit/target'
 import { noteLabel } from '~~/core/audio/notes'
@@ -19,7 +20,7 @@ const moved = computed(() => fit.arranged.filter(place => place.fromNote !== pla
       </el-select>
     </label>
     <p class="quiet">
-      Middle C is {{ fit.target.middleC }} on {{ fit.target.name }}. {{ moved === 0 ? 'Every pad keeps its note.' : `${moved} of ${fit.arranged.length} pads change their note.` }}
+      Middle C is {{ fit.target.middleC }} on {{ fit.target.name }}. {{ moved === 0 ? 'Every pad keeps its note.' : `${moved} of ${counted(fit.arranged.length, 'pad')} ${moved === 1 ? 'changes its' : 'change their'} note.` }}
     </p>
     <table>
       <thead><tr><th>Pad</th><th>From</th><th>To</th></tr></thead>

@@ -19,6 +19,11 @@ function figures(job: JobView): string {
   return parts.join(' · ')
 }
 
+/** For a screen reader: told at each quarter, not with every file. */
+function heard(job: JobView): string {
+  return job.progress?.total ? `${job.title}: ${Math.floor(part(job) / 25) * 25} %` : job.title
+}
+
 function part(job: JobView): number {
   const progress = job.progress
   return progress?.total ? Math.round(progress.done / progress.total * 100) : 0
@@ -26,7 +31,8 @@ function part(job: JobView): number {
 </script>
 
 <template>
-  <div v-for="job in jobs.active" :key="job.id" class="job" role="status">
+  <div v-for="job in jobs.active" :key="job.id" class="job">
+    <span class="visually-hidden" role="status">{{ heard(job) }}</span>
     <strong class="cut">{{ job.title }}</strong>
     <el-progress class="progress" :percentage="part(job)" :indeterminate="job.progress?.total === null" :stroke-width="6" :show-text="false" :aria-label="job.title" />
     <span class="figure">{{ figures(job) }}</span>

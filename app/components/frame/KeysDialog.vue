@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { chordLabel, chordOf, commandsOf, type Command, type CommandPlace } from '../../keys/commands'
+import { chordLabel, chordOf, commandsOf, PLACES, type Command } from '../../keys/commands'
 import { FIELDS, FLAG_NAMES, STATES } from '~~/core/search/query/fields'
 import { useKeyChoices } from '../../stores/keys'
 
@@ -10,17 +10,6 @@ const tab = defineModel<string>('tab', { default: 'keys' })
 const choices = useKeyChoices()
 const asking = ref<Command>()
 const refused = ref('')
-
-const PLACES: readonly { readonly place: CommandPlace, readonly title: string }[] = [
-  { place: 'library', title: 'In the Library' },
-  { place: 'everywhere', title: 'Everywhere' },
-  { place: 'tray', title: 'On the tray' },
-  { place: 'compare', title: 'While comparing' },
-  { place: 'bench', title: 'On the Bench' },
-  { place: 'grooves', title: 'In Grooves' },
-  { place: 'fit', title: 'In Fit' },
-  { place: 'vault', title: 'In the Vault' },
-]
 
 function ask(command: Command): void {
   asking.value = asking.value?.id === command.id ? undefined : command

@@ -7,6 +7,7 @@ import { listed } from '~~/core/wording'
 import type { JobView } from '~~/server/jobs/types'
 import type { Bounced, BounceSpec, Heard } from '~~/server/bounce/spec'
 import { api } from '../../composables/useApi'
+import { offerFile } from '../../audio/dragOut'
 import { downloadBytes, downloadUrl } from '../../composables/useDownload'
 import { beatsAMinute, counted, seconds } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -56,6 +57,8 @@ function togglePart(part: NamePart): void {
   const { name } = settings.bounce
   set({ name: name.includes(part) ? name.filter(other => other !== part) : [...name, part] })
 }
+
+const fileUrl = (name: string) => `/api/bounce/${result.value?.download}?file=${encodeURIComponent(name)}`
 
 async function bounce(): Promise<void> {
   const { what, depth, sampleRate, tail, passes, withMix, name } = settings.bounce
@@ -155,6 +158,11 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         <p>
           {{ counted(result.files.length, 'file') }}{{ result.download ? ' downloaded' : ` in ${result.folder}` }}, {{ peak === null ? 'all digital silence.' : `peaks at ${peak.toFixed(1)} dBFS.` }}
         </p>
+        <ul v-if="result.download" class="files" aria-label="Files to drag out or save again">
+          <li v-for="file in result.files" :key="file.name">
+            <a :href="fileUrl(file.name)" :download="file.name" draggable="true" :title="`Drag to the desktop or another program, or click to save ${file.name} again`" @dragstart="offerFile($event, fileUrl(file.name), file.name, 'audio/wav')">{{ file.name }}</a>
+          </li>
+        </ul>
         <p v-if="result.loweredDb < 0" class="look">
           All were lowered by {{ (-result.loweredDb).toFixed(2) }} dB, to -1 dBTP at most. 32 bit float keeps the level.
         </p>
@@ -204,7 +212,9 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
 .pair { display: flex; gap: 6px; }
 .pair > * { max-width: 150px; }
 .parts { display: flex; flex-wrap: wrap; gap: 4px; }
-.chip { height: 22px; padding: 0 7px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 12px; cursor: pointer; }
+.chip { height: 24px; padding: 0 7px; border: 1px solid var(--rule); border-radius: 2px; background: none; color: var(--ink); font-size: 12px; cursor: pointer; }
 .chip.on { border-color: var(--accent); background: var(--accent); color: var(--on-accent); }
+.files { display: flex; flex-wrap: wrap; gap: 0 12px; max-height: 96px; margin: 0; padding: 0; overflow-y: auto; list-style: none; }
+.files a { display: inline-block; min-height: 24px; line-height: 24px; }
 .names { max-height: 92px; overflow-y: auto; margin: 0; padding: 4px 8px; border: 1px solid var(--rule); list-style: none; }
 </style>

@@ -20,7 +20,7 @@ async function bringIn(): Promise<void> {
 
 <template>
   <el-dialog v-model="open" title="Bring in a folder" width="620" append-to-body destroy-on-close @opened="browser?.focus()">
-    <FolderBrowser ref="browser" v-model="path" />
+    <FolderBrowser ref="browser" v-model="path" @keydown.ctrl.enter.stop.prevent="bringIn" @keydown.meta.enter.stop.prevent="bringIn" />
     <p class="quiet">
       The files stay where they are and are never changed. You can also drop a folder or a .zip on this page.
     </p>
@@ -29,7 +29,7 @@ async function bringIn(): Promise<void> {
         Cancel
       </el-button>
       <el-button type="primary" :loading="busy" :disabled="path === ''" @click="bringIn">
-        Bring in this folder
+        Bring in this folder <kbd>Ctrl Enter</kbd>
       </el-button>
     </template>
   </el-dialog>

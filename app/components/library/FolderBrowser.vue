@@ -74,13 +74,14 @@ async function enter(target: string | undefined): Promise<void> {
 }
 
 function type(event: Event | KeyboardEvent): void {
-  if (!(event instanceof KeyboardEvent) || event.key !== 'Enter') return
+  if (!(event instanceof KeyboardEvent) || event.key !== 'Enter' || event.ctrlKey || event.metaKey) return
   event.preventDefault()
   event.stopPropagation()
   void enter(path.value)
 }
 
 function keydown(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey) return
   const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
   const here = lines.value[cursor.value]
   if (step !== 0) {

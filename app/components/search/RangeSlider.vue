@@ -36,7 +36,7 @@ const said = computed(() => {
 
 <template>
   <div class="range">
-    <svg viewBox="0 0 100 24" preserveAspectRatio="none" role="img" :aria-label="`${title}: ${counted(bars.counts.reduce((sum, count) => sum + count, 0), 'sound')} in ${bars.counts.length} bars`">
+    <svg viewBox="0 0 100 24" preserveAspectRatio="none" role="img" :aria-label="`${title}: ${counted(bars.counts.reduce((sum, count) => sum + count, 0), 'sound')} in ${counted(bars.counts.length, 'bar')}`">
       <rect v-for="(count, i) in bars.counts" :key="i" :x="i * 100 / bars.counts.length" :width="100 / bars.counts.length - 0.6" :y="24 - 23 * Math.sqrt(count / most) - (count > 0 ? 1 : 0)" :height="23 * Math.sqrt(count / most) + (count > 0 ? 1 : 0)" :class="{ out: i < ends[0] || i >= ends[1] }" />
     </svg>
     <el-slider v-model="ends" range :min="0" :max="last" size="small" :show-tooltip="false" :aria-label="title" :range-start-label="`${title}, lower end`" :range-end-label="`${title}, upper end`" :format-value-text="(value: number) => label(bars.edges[value]!)" @change="change" />

@@ -1,3 +1,4 @@
+import { counted } from '../../wording'
 import { EmporionError, messageOf } from '../../errors'
 import type { Envelope, Filter, SoundRef } from '../../kit/document'
 import type { Identify, ReadKit } from '../read'
@@ -45,7 +46,7 @@ const LEFT_OUT: readonly (readonly [generator: number, what: string])[] = [
  */
 export async function readPreset(bank: Bank, presetAt: number, identify: Identify, onSample?: (done: number, total: number, name: string) => void): Promise<ReadKit> {
   const preset = bank.presets[presetAt]
-  if (!preset) throw new EmporionError('not-found', `The bank has ${bank.presets.length} presets, and none numbered ${presetAt + 1}.`)
+  if (!preset) throw new EmporionError('not-found', `The bank has ${counted(bank.presets.length, 'preset')}, and none numbered ${presetAt + 1}.`)
   const tally = new Tally('zone')
   const missing: string[] = []
   const playable = bank.zonesOf(preset).filter(zone => canPlay(bank.samples[zone.sample]!, missing))

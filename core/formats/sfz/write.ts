@@ -1,3 +1,4 @@
+import { counted } from '../../wording'
 import type { Envelope, Filter, Kit, Layer, Pad } from '../../kit/document'
 import { padLabel } from '../../kit/padLabel'
 import { equalRanges } from '../../kit/ranges'
@@ -26,7 +27,7 @@ export interface SfzSample {
 export function writeSfz(kit: Kit, sampleOf: (layer: Layer) => SfzSample): string {
   const lines = [
     `// ${oneLine(kit.name)}`,
-    `// ${kit.pads.filter(pad => pad.layers.length > 0).length} pads, written by Emporion`,
+    `// ${counted(kit.pads.filter(pad => pad.layers.length > 0).length, 'pad')}, written by Emporion`,
     '',
   ]
   kit.pads.forEach((pad, padIndex) => {
