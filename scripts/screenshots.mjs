@@ -1,5 +1,5 @@
 // Takes one picture of each main view at 1280x800, from the demo. Run after ./emporion has built.
-import { spawn, spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -9,9 +9,8 @@ const folder = resolve('docs/screenshots')
 const data = mkdtempSync(join(tmpdir(), 'emporion-pictures-'))
 const port = 4391
 mkdirSync(folder, { recursive: true })
-spawnSync('node', ['dist/demo.mjs', '--out', join(data, 'demo-sounds')], { stdio: 'inherit' })
 const server = spawn('node', ['.output/server/index.mjs'], {
-  env: { ...process.env, EMPORION_ROOT: resolve('.'), EMPORION_DATA: data, EMPORION_ROOTS: data, EMPORION_DEMO: join(data, 'demo-sounds'), NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port) },
+  env: { ...process.env, EMPORION_ROOT: resolve('.'), EMPORION_DATA: data, EMPORION_ROOTS: data, EMPORION_DEMO: '', NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port) },
   stdio: ['ignore', 'pipe', 'inherit'],
 })
 await new Promise(done => server.stdout.on('data', chunk => String(chunk).includes('Emporion is open') && done()))
@@ -55,6 +54,15 @@ async function reload(value) {
 
 try {
   await page.goto(`http://127.0.0.1:${port}/library`)
+  await theme('day')
+  await page.reload()
+  await page.getByRole('button', { name: 'Look around with demo sounds' }).waitFor()
+  await pause(900)
+  await shot('first-day')
+  await page.getByRole('button', { name: 'Look around with demo sounds' }).click()
+  await page.getByText('Make the demo sounds and kits').first().waitFor()
+  await page.getByText('Make the demo sounds and kits').first().waitFor({ state: 'detached', timeout: 120_000 })
+  await page.getByRole('button', { name: 'Dismiss the first steps' }).click()
   await reload('day')
   for (const query of ['kick tief hard', 'kick kurz hard', 'snare oberdeck hard', 'sidestick', 'rim quay', 'clap möwe', 'hat closed', 'openhat', 'floor tom', 'tomhi', 'crash', 'ride reling hard', 'shipbell', 'claves', 'shaker', 'bongo']) {
     await choose(query, 0)
@@ -119,13 +127,6 @@ try {
   await page.getByRole('tab', { name: /To look at/ }).click()
   await pause(900)
   await shot('sources-day')
-  await page.keyboard.press('Escape')
-  await reload('lamp')
-  await choose('tomhi', 0)
-  await page.keyboard.press('Shift+End')
-  await page.keyboard.press('e')
-  await pause(900)
-  await shot('marks-lamp')
   await page.keyboard.press('Escape')
   await reload('day')
   await page.keyboard.press('2')

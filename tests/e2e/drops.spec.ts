@@ -35,6 +35,7 @@ test('a file goes onto the pad that it is dropped on; several are placed; the tr
   await dropOn(page, two[0]!, 'Drop to place on pads', sheet(page).getByRole('columnheader', { name: 'Waveform' }))
   await expect(page.getByRole('dialog', { name: 'Put 1 sound on pads' })).toBeVisible()
   await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog', { name: 'Put 1 sound on pads' })).toBeHidden()
 
   await dropOn(page, two, 'Drop to bring in and add to the tray', page.getByRole('complementary', { name: 'Tray and pads' }).getByLabel('Sounds on the tray'))
   await expect(page.getByRole('option', { name: 'Dock rim' })).toBeVisible()

@@ -330,6 +330,10 @@ testHarbour('sounds set aside leave the list and come back; columns are sorted b
   await page.mouse.move(before.x + before.width + 60, before.y + 12, { steps: 3 })
   await page.mouse.up()
   await expect.poll(async () => Math.round((await edge.boundingBox())!.width - before.width)).toBeGreaterThan(50)
+  // What has no room beside it now gives way, the lightest first.
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard, s', /Loudness/])
   await page.reload()
+  await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard, s', /Loudness/])
+  await page.keyboard.press('g')
   await expect(titles).toHaveText(['Waveform', 'Name', 'Kind', 'Length heard, s', /Loudness/, 'Pitch', 'Bright'])
 })

@@ -26,8 +26,11 @@ function take(index: number): void {
 
 function leave(): void {
   words.value = ''
-  field.value?.blur()
-  backToView()
+  // The field takes the keyboard once more after a choice.
+  setTimeout(() => {
+    field.value?.blur()
+    backToView()
+  })
 }
 
 defineExpose({ focus: () => field.value?.focus() })

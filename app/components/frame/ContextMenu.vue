@@ -6,6 +6,8 @@ import { useMenu } from '../../stores/menu'
 const menu = useMenu()
 const dropdown = useTemplateRef<DropdownInstance>('dropdown')
 const place = shallowRef({ getBoundingClientRect: () => new DOMRect() })
+/** At the pointer, and whole in the window, however low that is. */
+const POPPER = { strategy: 'fixed' as const, modifiers: [{ name: 'offset', options: { offset: [0, 0] } }, { name: 'preventOverflow', options: { altAxis: true, padding: 8 } }] }
 let before: HTMLElement | undefined
 
 watch(() => menu.shown, async (shown) => {
@@ -30,7 +32,7 @@ function run(act: () => unknown): void {
 </script>
 
 <template>
-  <el-dropdown ref="dropdown" class="nowhere" :virtual-ref="place" virtual-triggering trigger="contextmenu" placement="bottom-start" :show-arrow="false" :popper-options="{ modifiers: [{ name: 'offset', options: { offset: [0, 0] } }] }" popper-class="row-menu" @visible-change="visible" @command="run">
+  <el-dropdown ref="dropdown" class="nowhere" :virtual-ref="place" virtual-triggering trigger="contextmenu" placement="bottom-start" :show-arrow="false" :popper-options="POPPER" max-height="calc(100vh - 16px)" popper-class="row-menu" @visible-change="visible" @command="run">
     <template #dropdown>
       <el-dropdown-menu v-if="menu.shown" :aria-label="menu.shown.title">
         <MenuItems :items="menu.shown.items" />
@@ -41,4 +43,9 @@ function run(act: () => unknown): void {
 
 <style scoped>
 .nowhere { position: absolute; }
+</style>
+
+<style>
+.row-menu kbd { align-self: center; line-height: 16px; }
+.row-menu .el-dropdown-menu__item { min-height: 26px; padding-block: 0; line-height: 26px; }
 </style>

@@ -74,6 +74,10 @@ async function enter(target: string | undefined): Promise<void> {
 }
 
 function type(event: Event | KeyboardEvent): void {
+  if (event instanceof KeyboardEvent && event.key === 'ArrowDown') {
+    event.preventDefault()
+    return containerProps.ref.value?.focus()
+  }
   if (!(event instanceof KeyboardEvent) || event.key !== 'Enter' || event.ctrlKey || event.metaKey) return
   event.preventDefault()
   event.stopPropagation()
