@@ -153,7 +153,9 @@ function waysOf(hand: Hand, means: 'mouse' | 'keys'): Readonly<Record<Task, () =
       else {
         await hand.key('2')
         await expect(sheet(page)).toBeVisible()
-        await hand.key('ArrowUp', 'p', 'p')
+        await hand.key('ArrowUp', 'p')
+        await expect(page.getByRole('region', { name: 'Layers' })).toBeVisible()
+        await hand.key('p')
         await expect(panel(page).getByRole('img', { name: /^Waveform of/ })).toBeVisible()
         await hand.tabTo(cut)
         await hand.key('Enter')
@@ -185,8 +187,10 @@ function waysOf(hand: Hand, means: 'mouse' | 'keys'): Readonly<Record<Task, () =
         await hand.click(store.getByRole('button', { name: /^Copy \d samples? into the vault/ }))
       }
       else {
-        await hand.key('2', 'Control+s')
-        await expect(store).toBeVisible()
+        await hand.key('2')
+        await expect(sheet(page)).toBeFocused()
+        await hand.key('Control+s')
+        await expect(store.locator('input:focus')).toBeVisible()
         await hand.key('Enter')
       }
       await expect(dialog(page, 'Stored')).toContainText('is in the vault')

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { until } from '@vueuse/core'
+import { backToView } from '../../composables/useFirstFocus'
 import { useFindings } from '../../composables/useFindings'
 import { useKit } from '../../stores/kit'
 import { BENCH_PANELS, useSettings, type BenchPanel } from '../../stores/settings'
@@ -18,10 +20,15 @@ function toggle(name: BenchPanel): void {
 }
 
 /** Opens the next one, and puts the focus into it. */
-function next(): void {
+async function next(): Promise<void> {
   const at = BENCH_PANELS.indexOf(settings.benchPanel as BenchPanel)
-  settings.benchPanel = BENCH_PANELS[at + 1] ?? ''
-  void nextTick(() => panel.value?.querySelector<HTMLElement>('button:not([disabled]), [tabindex="0"], input')?.focus())
+  const wanted = settings.benchPanel = BENCH_PANELS[at + 1] ?? ''
+  if (wanted === '') return backToView()
+  await nextTick()
+  // The first one comes a moment after the sheet.
+  await until(panel).toBeTruthy()
+  await nextTick()
+  if (settings.benchPanel === wanted) panel.value?.querySelector<HTMLElement>('button:not([disabled]), [tabindex="0"]:not(input), input[type="checkbox"]')?.focus()
 }
 defineExpose({ next, close: () => settings.benchPanel = '' })
 </script>
@@ -31,9 +38,9 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
     <button v-for="name in BENCH_PANELS" :key="name" type="button" class="tab" :class="{ here: settings.benchPanel === name }" :aria-expanded="settings.benchPanel === name" @click="toggle(name)">
       {{ TITLES[name] }}<span v-if="name === 'findings' && findings.length > 0" class="figure look count">{{ findings.length }}</span>
     </button>
+    <PanelGrip v-if="settings.benchPanel" v-model="settings.benchPanelHeight" class="grip" :of="panel" :label="`Height of ${TITLES[settings.benchPanel]}`" />
   </div>
   <InTurn>
-    <PanelGrip v-if="settings.benchPanel" v-model="settings.benchPanelHeight" :label="`Height of ${TITLES[settings.benchPanel]}`" />
     <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]" :style="{ flexBasis: `${settings.benchPanelHeight}px` }">
       <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="kit.layerIndex" />
       <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="kit.layerIndex" />
@@ -50,6 +57,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
 
 <style scoped>
 .count { margin-left: 5px; }
+.grip { position: sticky; right: 0; margin-left: auto; }
 .tabs { display: flex; gap: 2px; min-width: 0; padding: 2px 10px; border-top: 1px solid var(--rule); overflow-x: auto; scrollbar-width: thin; }
 .tab { flex: none; min-height: 24px; padding: 2px 8px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--quiet); font: inherit; font-size: 12px; cursor: pointer; }
 .tab:hover { color: var(--ink); }

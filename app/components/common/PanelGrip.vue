@@ -1,7 +1,9 @@
 <script setup lang="ts">
-/** The upper edge of a part, by which it is made higher or lower: dragged, or by the arrow keys. */
+import { DCaret } from '@element-plus/icons-vue'
+
+/** A handle by which a part is made higher or lower: dragged, or by the arrow keys. */
 const height = defineModel<number>({ required: true })
-const { label, low = 90, high = 640 } = defineProps<{ label: string, low?: number, high?: number }>()
+const { label, of, low = 90, high = 640 } = defineProps<{ label: string, /** The part as it is drawn. */ of: HTMLElement | null, low?: number, high?: number }>()
 const STEP = 20
 
 function set(wanted: number): void {
@@ -12,7 +14,7 @@ function press(event: PointerEvent): void {
   if (event.button !== 0) return
   const grip = event.currentTarget as HTMLElement
   // As high as it is drawn: where there is little room that is less than was wanted.
-  const from = grip.nextElementSibling?.getBoundingClientRect().height ?? height.value
+  const from = of?.getBoundingClientRect().height ?? height.value
   grip.setPointerCapture(event.pointerId)
   const move = (moved: PointerEvent) => set(from + event.clientY - moved.clientY)
   grip.addEventListener('pointermove', move)
@@ -29,12 +31,12 @@ function keydown(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="grip" role="separator" aria-orientation="horizontal" tabindex="0" :aria-label="label" :aria-valuenow="height" :aria-valuemin="low" :aria-valuemax="high" @pointerdown="press" @keydown="keydown" />
+  <div class="handle" role="separator" aria-orientation="horizontal" tabindex="0" :title="`${label}: drag, or press the arrow keys`" :aria-label="label" :aria-valuenow="height" :aria-valuemin="low" :aria-valuemax="high" @pointerdown="press" @keydown="keydown">
+    <el-icon><DCaret /></el-icon>
+  </div>
 </template>
 
 <style scoped>
-.grip { position: relative; flex: none; height: 5px; margin: -3px 0 -2px; cursor: ns-resize; touch-action: none; z-index: 2; }
-/* More to press than is drawn. */
-.grip::before { content: ''; position: absolute; inset: -9px 0 -10px; }
-.grip:hover, .grip:focus-visible { background: var(--accent); }
+.handle { display: inline-flex; align-items: center; justify-content: center; flex: none; width: 28px; height: 24px; background: var(--paper); color: var(--quiet); cursor: ns-resize; touch-action: none; }
+.handle:hover { color: var(--ink); }
 </style>
