@@ -21,7 +21,7 @@ describe('marks to compare', () => {
   it('are eight at most; what is too many changes nothing', () => {
     const compare = useCompare()
     compare.mark(rows(5))
-    expect(() => compare.mark(rows(MOST_COMPARED + 1))).toThrow('Up to 8 sounds are compared at a time; 5 are marked.')
+    expect(() => compare.mark(rows(MOST_COMPARED + 1))).toThrow('Up to 8 sounds are compared at a time; 5 sounds are marked.')
     expect(compare.rows).toHaveLength(5)
   })
 

@@ -20,7 +20,7 @@ export const useCompare = defineStore('compare', () => {
     const fresh = wanted.filter(row => !isMarked(row.hash))
     if (fresh.length === 0) return drop(wanted.map(row => row.hash))
     if (rows.value.length + fresh.length > MOST_COMPARED) {
-      throw new EmporionError('limit', { what: `Up to ${MOST_COMPARED} sounds are compared at a time; ${counted(rows.value.length, 'sound')} marked already.`, kept: 'The marks are as they were.', next: 'Take the mark off some of them first.' })
+      throw new EmporionError('limit', { what: `Up to ${MOST_COMPARED} sounds are compared at a time; ${counted(rows.value.length, 'sound')} ${rows.value.length === 1 ? 'is' : 'are'} marked.`, kept: 'The marks are as they were.', next: 'Take the mark off some of them first.' })
     }
     rows.value = [...rows.value, ...fresh]
   }

@@ -30,6 +30,6 @@ function keydown(event: KeyboardEvent): void {
 <style scoped>
 .history { flex: 1; min-height: 0; overflow-y: auto; padding: 2px 12px; font-size: 12px; }
 .step { display: grid; grid-template-columns: 36px minmax(0, 1fr) auto; align-items: center; gap: 8px; height: 24px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); cursor: pointer; }
-.here { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
+.here { --quiet: var(--ink); background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
 .undone { color: var(--quiet); }
 </style>
