@@ -12,7 +12,7 @@ describe('a keyboard that lies in another octave', () => {
     expect([shiftedNote(36, 1), shiftedNote(36, -3), shiftedNote(36, -4), shiftedNote(120, 1)]).toEqual([48, 0, undefined, undefined])
   })
 
-  it('is told how far off it is: not for a note that a pad has, nor for one that none has', () => {
+  it('has a shift for notes that no pad plays, none for those that one plays or that no octave reaches', () => {
     expect(octavesOff(kit, 40)).toBeUndefined()
     expect(octavesOff(kit, 28)).toBe(1)
     expect(octavesOff(kit, 64)).toBe(-2)

@@ -132,7 +132,7 @@ describe('beside what the pads hold', () => {
     expect(placing.replaced).toEqual([])
   })
 
-  it('by measured pitch, on the nearest note; what has none is told', () => {
+  it('by measured pitch, on the nearest note; sounds without a pitch are reported', () => {
     const placing = place(emptyKit('K'), [named('Low', 1, { pitchNote: 39.6 }), named('High', 2, { pitchNote: 44.2 }), named('Noise', 3)], { type: 'measured note' })
     expect(notes(placing)).toEqual([40, 44])
     expect(placing.notPlaced.map(({ sound, why }) => [sound.sound.name, why])).toEqual([['Noise', 'No pitch was measured. Put it on pads in order.']])
