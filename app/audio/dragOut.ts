@@ -14,7 +14,6 @@ export function soundFileUrl(hash: string): string {
 export function offerFile(event: DragEvent, url: string, name: string, type: string): void {
   if (!event.dataTransfer) return
   event.dataTransfer.setData('DownloadURL', `${type}:${name.replace(/[:/\\]/g, '-')}:${new URL(url, location.origin).href}`)
-  event.dataTransfer.setData('text/uri-list', new URL(url, location.origin).href)
 }
 
 /** Offers the file of a sound. */

@@ -118,13 +118,14 @@ describe('MIDI inputs', () => {
     const pads = device('Deck pads')
     await listening(pads)
     play(pads, [0x90, 24, 90])
+    play(pads, [0x90, 25, 90])
     expect(told).toEqual([expect.stringMatching(/^No pad plays note 24 · C0\. An octave shift of \+1 would reach one/)])
     const settings = useSettings()
     settings.playing = { ...settings.playing, octaves: 1 }
     play(pads, [0x90, 24, 90])
     play(pads, [0x90, 24, 0])
     play(pads, [0x90, 125, 90])
-    expect(engine.notes).toEqual([[24, 90], [36, 90], [36, 0]])
+    expect(engine.notes).toEqual([[24, 90], [25, 90], [36, 90], [36, 0]])
     expect(told).toHaveLength(1)
   })
 

@@ -52,12 +52,18 @@ export async function useMidiInput(): Promise<void> {
     kit.playNote(shifted, velocity, at)
     if (velocity > 0) hint(shifted)
   }
+  let hinted = ''
   /** A keyboard that lies an octave off is silent, and looks as if nothing worked. */
   const hint = (note: number) => {
+    // Once for a kit and a shift: a tune on a small kit misses many pads on purpose.
+    const asked = `${kit.id} ${settings.playing.octaves}`
+    if (hinted === asked) return
     const off = octavesOff(kit.kit, note)
     if (off === undefined) return
     const octaves = settings.playing.octaves + off
-    if (Math.abs(octaves) <= MOST_OCTAVES) say(`No pad plays note ${noteLabel(note, settings.middleC)}. An octave shift of ${signed(octaves)} would reach one: ${keys.labelOf(off > 0 ? 'octaveUp' : 'octaveDown')} on the Bench.`)
+    if (Math.abs(octaves) > MOST_OCTAVES) return
+    hinted = asked
+    say(`No pad plays note ${noteLabel(note, settings.middleC)}. An octave shift of ${signed(octaves)} would reach one: ${keys.labelOf(off > 0 ? 'octaveUp' : 'octaveDown')} on the Bench.`)
   }
   const learn = (note: number) => {
     const pad = learning.value!

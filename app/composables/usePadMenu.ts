@@ -6,12 +6,11 @@ import { useClip } from '../stores/clip'
 import { useKeyChoices } from '../stores/keys'
 import { useKit } from '../stores/kit'
 import { useMenu, type MenuItem } from '../stores/menu'
+import { padState, type PadState } from './padStates'
 import { downloadUrl } from './useDownload'
 import { counted } from './useFormat'
 import { usePadLikes } from './usePadLikes'
 import { usePadPresets } from './usePadPresets'
-
-const STATES = { muted: ['Mute', 'Unmute'], soloed: ['Solo', 'End the solo of'], held: ['Hold', 'Let go of'] } as const
 
 /** What can be done with the selected pads, as a menu and by keys. */
 export function usePadMenu() {
@@ -29,9 +28,12 @@ export function usePadMenu() {
     if (pads.length > 0) kit.edit(`Clear ${counted(pads.length, 'pad')}`, state => clearPads(state, pads))
   }
 
-  function toggle(state: keyof typeof STATES): void {
-    const isOn = !kit.pad[state]
-    kit.edit(`${STATES[state][isOn ? 0 : 1]} ${which.value}`, now => setPads(now, kit.editedPads, { [state]: isOn }))
+  /** Switches the state of a pad, and of all selected ones where it is one of them, to what it is not. */
+  function toggle(key: PadState['key'], index = kit.padIndex): void {
+    const isOn = !kit.kit.pads[index]![key]
+    const pads = kit.chosenPads.has(index) || index === kit.padIndex ? kit.editedPads : [index]
+    const { on, off } = padState(key)
+    kit.edit(`${isOn ? on : off} ${pads.length === 1 ? padLabel(pads[0]!) : counted(pads.length, 'pad')}`, now => setPads(now, pads, { [key]: isOn }))
   }
 
   const items = computed<readonly MenuItem[]>(() => {
@@ -46,9 +48,9 @@ export function usePadMenu() {
       { does: `Duplicate ${which.value} onto free pads`, key: keys.labelOf('padDuplicate'), act: clip.duplicate },
       { does: 'Swap the two selected pads', key: keys.labelOf('padSwap'), act: clip.swap, disabled: kit.editedPads.length !== 2 },
       { does: `Clear ${which.value}`, key: keys.labelOf('padClear'), act: clear },
-      { does: `${STATES.muted[kit.pad.muted ? 1 : 0]} ${which.value}`, key: keys.labelOf('padMute'), act: () => toggle('muted'), divided: true },
-      { does: `${STATES.soloed[kit.pad.soloed ? 1 : 0]} ${which.value}`, key: keys.labelOf('padSolo'), act: () => toggle('soloed') },
-      { does: `${STATES.held[kit.pad.held ? 1 : 0]} ${which.value}`, key: keys.labelOf('padHold'), act: () => toggle('held') },
+      ...([['muted', 'padMute'], ['soloed', 'padSolo'], ['held', 'padHold']] as const).map(([key, command], i) => ({
+        does: `${padState(key)[kit.pad[key] ? 'off' : 'on']} ${which.value}`, key: keys.labelOf(command), act: () => toggle(key), divided: i === 0,
+      })),
       { does: 'Find similar sounds', key: keys.labelOf('padLike'), act: () => findLikes(), divided: true, disabled: !isFilled },
       { does: sound ? `Save "${sound.name}" as a file` : 'Save its sound as a file', act: () => sound && downloadUrl(soundFileUrl(sound.id)), disabled: !sound },
       { does: `Store ${padLabel(kit.padIndex)} as a pad preset…`, act: presets.storePad, disabled: !isFilled },

@@ -1,10 +1,8 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { useKit } from './kit'
 import { useLibrary } from './library'
 import { usePlayer } from './player'
-import { useTray } from './tray'
 
 /** The way to a first kit, in its order. */
 export const FIRST_STEPS = ['bring in', 'listen', 'tray', 'kit', 'store'] as const
@@ -20,8 +18,6 @@ interface Progress {
 export const useFirstSteps = defineStore('first-steps', () => {
   const library = useLibrary()
   const player = usePlayer()
-  const tray = useTray()
-  const kit = useKit()
   const progress = useLocalStorage<Progress>('emporion-first-steps', { isOn: false, done: [] }, { mergeDefaults: true })
 
   const isOn = computed(() => progress.value.isOn)
@@ -43,8 +39,6 @@ export const useFirstSteps = defineStore('first-steps', () => {
   }, { immediate: true })
   watch(() => library.total > 0, isAny => isAny && did('bring in'), { immediate: true })
   watch(() => player.atHand?.row, row => row && did('listen'))
-  watch(() => tray.items.length, (count, before) => count > before && did('tray'))
-  watch(() => kit.filledPads, (count, before) => count > before && did('kit'))
 
   return { isOn, next, isDone, did, dismiss }
 })

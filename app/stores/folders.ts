@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, shallowReactive, shallowRef, watch } from 'vue'
+import { computed, shallowReactive, shallowRef } from 'vue'
 import { useDebounceFn } from '@vueuse/core'
 import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { FolderCount } from '~~/core/search/catalogue/folders'
@@ -11,7 +11,7 @@ import { newest } from './newest'
 import { useSaved } from './saved'
 import { useSettings } from './settings'
 
-/** A line of the tree: a favourite or a folder of it, or a search that was saved. */
+/** A line of the tree: a favourite folder, a saved search, or a folder. */
 export type FolderLine =
   | { readonly type: 'favourite', readonly key: string, readonly name: string, readonly sourceId: number, readonly path: string }
   | { readonly type: 'search', readonly key: string, readonly name: string, readonly id: number, readonly count: number | null }
@@ -36,22 +36,26 @@ export const useFolders = defineStore('folders', () => {
 
   const load = newest(() => api<FavouriteFolder[]>('/api/folders').catch(() => favourites.value), found => favourites.value = found)
   onServerEvent((event) => {
-    if (event.type === 'searches' || event.type === 'library') void load()
+    if (event.type === 'searches' || (event.type === 'library' && !event.isArriving)) void load()
   })
   onReconnected(() => void load())
 
+  let turn = 0
+
+  /** What was asked before something else was searched for is let go of. */
   async function fetchBelow(key: string): Promise<void> {
+    const own = turn
     const { q, sort, descending } = library.search
     const search = { q: library.read.problems.length === 0 ? q : '', sort, descending, middleC: settings.middleC }
     const found = await api<FolderCount[]>('/api/sounds/folders', { query: { ...search, under: key === ROOT ? undefined : key } }).catch(() => undefined)
-    if (found) below.set(key, found)
+    if (found && own === turn) below.set(key, found)
   }
 
   /** Counts again what is in sight, since something else is searched for or was brought in. */
   const count = useDebounceFn(async () => {
+    turn++
     await Promise.all([ROOT, ...opened].map(fetchBelow))
   }, CALM_MS)
-  watch(() => library.version, () => void count())
 
   async function toggle(key: string): Promise<void> {
     if (opened.delete(key)) return

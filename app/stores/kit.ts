@@ -13,6 +13,7 @@ import { api } from '../composables/useApi'
 import { say, sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
 import { counted } from '../composables/useFormat'
+import { useFirstSteps } from './firstSteps'
 import { forgetHistory, KIT_HISTORIES, keepHistory, recallHistory } from './histories'
 import { useKitSound } from './kitSound'
 import { usePadChoice } from './padChoice'
@@ -146,6 +147,7 @@ export const useKit = defineStore('kit', () => {
     patternId.value = view.patternId
     isStored(recalled.present, view.revision, view.updatedAt)
     select(0)
+    layerIndex.value = 0
     localStorage.setItem(LAST_KIT, view.id)
     player.stop()
     sendHeard()
@@ -213,13 +215,17 @@ export const useKit = defineStore('kit', () => {
   function takePlacing({ kit: placed, placed: went }: Placing): void {
     const pads = new Set(went.map(({ padIndex: at }) => at))
     if (!edit(`Put ${counted(went.length, 'sound')} on ${counted(pads.size, 'pad')}`, () => placed)) return
+    if (went.length > 0) useFirstSteps().did('kit')
     if (went[0]) select(went[0].padIndex)
     say(`${counted(went.length, 'sound')} put on ${counted(pads.size, 'pad')}.`)
   }
 
   function putOn(rows: readonly SoundRow[], { kit: placed, padIndexes, leftOver }: Placement): boolean {
     if (!edit(rows.length === 1 ? `Put "${rows[0]!.name}" on a pad` : `Put ${counted(padIndexes.length, 'sound')} on pads`, () => placed)) return false
-    if (padIndexes[0] !== undefined) select(padIndexes[0])
+    if (padIndexes[0] !== undefined) {
+      select(padIndexes[0])
+      useFirstSteps().did('kit')
+    }
     if (leftOver.length > 0) {
       sayError(new Error(`${counted(leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(padIndexes.length, 'sound')} were put on pads.`))
     }

@@ -10,6 +10,7 @@ import type { TrayChange, TrayItem, TrayView } from '~~/server/library/trays'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent, tabId } from '../composables/useServerEvents'
+import { useFirstSteps } from './firstSteps'
 import { useJobs } from './jobs'
 import { useSettings } from './settings'
 
@@ -106,6 +107,7 @@ export const useTray = defineStore('tray', () => {
     const fresh = [...new Map(rows.filter(row => !known.has(row.hash)).map(row => [row.hash, row])).values()]
     if (fresh.length === 0) return 0
     await change([...items.value, ...fresh.map(row => ({ row, note: '' }))], 'POST', { hashes: fresh.map(row => row.hash) })
+    useFirstSteps().did('tray')
     return fresh.length
   }
 

@@ -2,11 +2,19 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { fit, kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
 import { writeForTarget } from '../fit/write'
-import { HEAD_BYTES, recognised } from './recognise'
+import { HEAD_BYTES, holdsBag, recognised } from './recognise'
 
 const sounds = new Sounds()
 const kit = kitOf([{ layers: [layerOf(sounds.hit('one', 1))] }])
 const filesFor = (id: string) => writeForTarget(fit(kit, sounds, target(id)).made, target(id))
+
+describe('a kit package', () => {
+  it('is a zip whose names have a bag declaration (RFC 8493, 2.1.1), wherever in its list', () => {
+    const named = (...names: string[]) => Buffer.from(names.map(name => `PK\x01\x02 ${name}`).join(''))
+    expect([named('Kit/bagit.txt', 'Kit/data/kit.json'), named('b', 'bagi', 'bagit.txt')].map(holdsBag)).toEqual([true, true])
+    expect([named('kit.sfz', 'samples/bell.wav'), named('bagit.tx'), Buffer.from('')].map(holdsBag)).toEqual([false, false, false])
+  })
+})
 
 describe('what a file is', () => {
   it('is recognised by its first bytes', () => {

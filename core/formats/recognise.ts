@@ -17,8 +17,9 @@ export const TAIL_BYTES = 4_000_000
  * @param tail the last `TAIL_BYTES` of the archive, or all of a shorter one
  */
 export function holdsBag(tail: Uint8Array): boolean {
-  const name = [...'bagit.txt'].map(letter => letter.charCodeAt(0))
-  return tail.some((byte, at) => byte === name[0] && name.every((wanted, i) => tail[at + i] === wanted))
+  const name = new TextEncoder().encode('bagit.txt')
+  for (let at = tail.indexOf(name[0]!); at >= 0; at = tail.indexOf(name[0]!, at + 1)) if (name.every((wanted, i) => tail[at + i] === wanted)) return true
+  return false
 }
 
 const RIFF_SORTS: Readonly<Record<string, FileSort>> = { 'sfbk': 'sf2', 'DLS ': 'dls', 'RMID': 'midi', 'WAVE': 'audio' }

@@ -95,7 +95,7 @@ export class JobRunner {
     this.startNext()
   }
 
-  /** Adds a job to the queue. A scan of a source that is waiting or running already is not added twice. */
+  /** Adds a job to the queue. A scan of a source, or the demo, that is waiting or running already is not added twice. */
   async add(request: JobRequest): Promise<JobView> {
     return (await this.addOnce(request)).job
   }
@@ -110,8 +110,9 @@ export class JobRunner {
 
   private async addNow(request: JobRequest): Promise<AddedJob> {
     await this.writeEnds()
-    if (request.kind === 'scan') {
-      const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = 'scan'`, sql`${jobs.request}->>'sourceId' = ${String(request.sourceId)}`))
+    if (request.kind === 'scan' || request.kind === 'demo') {
+      const ofSource = request.kind === 'scan' ? sql`${jobs.request}->>'sourceId' = ${String(request.sourceId)}` : undefined
+      const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = ${request.kind}`, ofSource))
       const same = open.find(job => !this.unwritten.has(job.id))
       if (same) return { job: this.view(same), isNew: false }
     }

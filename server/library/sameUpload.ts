@@ -1,10 +1,8 @@
-import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
 import { readdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { pipeline } from 'node:stream/promises'
 import { and, asc, eq } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
+import { hashFile } from '../files/hash'
 
 const { sources } = schema
 
@@ -20,7 +18,10 @@ export async function sameUpload(db: Database, folder: string, name: string): Pr
 async function sameFiles(one: string, other: string): Promise<boolean> {
   const [sizes, others] = await Promise.all([sizesBelow(one), sizesBelow(other)])
   if (sizes.size !== others.size || [...sizes].some(([path, size]) => others.get(path) !== size)) return false
-  for (const path of sizes.keys()) if (await digestOf(join(one, path)) !== await digestOf(join(other, path))) return false
+  for (const path of sizes.keys()) {
+    const [own, known] = await Promise.all([hashFile(join(one, path), [one]), hashFile(join(other, path), [other])])
+    if (own.sha256 !== known.sha256) return false
+  }
   return true
 }
 
@@ -28,10 +29,4 @@ async function sizesBelow(folder: string): Promise<Map<string, number>> {
   const entries = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => [])
   const files = entries.filter(entry => entry.isFile()).map(entry => join(entry.parentPath, entry.name))
   return new Map(await Promise.all(files.map(async file => [file.slice(folder.length + 1), (await stat(file)).size] as const)))
-}
-
-async function digestOf(path: string): Promise<string> {
-  const hash = createHash('sha256')
-  await pipeline(createReadStream(path), hash)
-  return hash.digest('hex')
 }

@@ -1,14 +1,13 @@
-import { createHash } from 'node:crypto'
 import { readdir, stat } from 'node:fs/promises'
 import { join, relative, sep } from 'node:path'
-import { pipeline } from 'node:stream/promises'
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
 import { formerForms } from '../../core/audio/formerForms'
 import { EmporionError, messageOf } from '../../core/errors'
 import { bagProblems, declarationProblem, MANIFEST, oxumProblem, parseManifest, TAG_MANIFEST } from '../../core/formats/package/bag'
 import { readKitFile, type KitFile } from '../../core/formats/package/kitFile'
 import { soundsOf, type SoundRef } from '../../core/kit/document'
-import { readUserFile, streamUserFile } from '../files/opener'
+import { hashFile } from '../files/hash'
+import { readUserFile } from '../files/opener'
 import { isSound } from '../library/analyse'
 import { revisionFolder, revisionNumber } from './layout'
 
@@ -107,7 +106,7 @@ async function manifestProblems(bag: string, checking: Checking): Promise<(strin
   const bytes = [...present.values()].reduce((sum, file) => sum + file.bytes, 0)
   try {
     const listedTags = parseManifest(tags ?? '')
-    const hashedTags = await Promise.all([...listedTags.keys()].map(async path => [path, (await hashOf(join(bag, path), checking).catch(() => undefined))?.sha256] as const))
+    const hashedTags = await Promise.all([...listedTags.keys()].map(async path => [path, (await hashFile(join(bag, path), checking.roots).catch(() => undefined))?.sha256] as const))
     return [
       ...bagProblems(parseManifest(manifest), new Map([...present].map(([path, { sha256 }]) => [path, sha256]))),
       info === undefined ? undefined : oxumProblem(info, bytes, present.size),
@@ -130,18 +129,11 @@ async function payloadOf(bag: string, checking: Checking): Promise<Map<string, P
     if (entry.isDirectory()) continue
     checking.signal.throwIfAborted()
     const path = join(entry.parentPath, entry.name)
-    const hashed = await hashOf(path, checking).catch(() => undefined)
+    const hashed = await hashFile(path, checking.roots).catch(() => undefined)
     // What can't be opened is missing to whoever reads the package.
     if (hashed) present.set(relative(bag, path).split(sep).join('/'), hashed)
   }
   return present
-}
-
-async function hashOf(path: string, { roots }: Checking): Promise<Payload> {
-  const { stream, size } = await streamUserFile(path, roots)
-  const hash = createHash('sha256')
-  await pipeline(stream, hash)
-  return { sha256: hash.digest('hex'), bytes: size }
 }
 
 async function sampleProblems(bag: string, file: KitFile, checking: Checking): Promise<(string | undefined)[]> {

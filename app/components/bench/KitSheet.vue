@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { PADS_PER_BANK, type Layer, type Pad } from '~~/core/kit/document'
-import { setPads } from '~~/core/kit/edits'
-import { padLabel } from '~~/core/kit/padLabel'
 import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { takes } from '../../composables/useDropPlace'
@@ -9,7 +7,6 @@ import { usePadMenu } from '../../composables/usePadMenu'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../keys/padLetters'
 import { useShownKit } from '../../composables/useShownKit'
-import type { PadState } from './PadCells.vue'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
 import { useKit } from '../../stores/kit'
 import { useLevels } from '../../stores/levels'
@@ -22,7 +19,7 @@ const levels = useLevels()
 const settings = useSettings()
 const placing = usePlacing()
 const { shown, atHand, bank, becomes, outlineOf } = useShownKit()
-const { openMenu } = usePadMenu()
+const { openMenu, toggle } = usePadMenu()
 const over = ref<number>()
 const FULL_VELOCITY = 127
 const BECOMES = { new: 'Would get its sounds', replaced: 'Its sounds would be replaced', left: 'Would stay as it is' } as const
@@ -36,12 +33,6 @@ const rows = computed(() => Array.from({ length: PADS_PER_BANK }, (_, i) => {
   const level = pad === kit.kit.pads[index] ? levels.levelOf(index) : undefined
   return { index, letter: PAD_LETTERS[i]!, pad, picture: picture(pad), missing: missing(pad), level, isSilent: pad.muted || (isSolo.value && !pad.soloed), becomes: becomes(index) }
 }))
-
-function toggle(index: number, { key, on, off }: PadState): void {
-  const isOn = !kit.kit.pads[index]![key]
-  const pads = kit.chosenPads.has(index) ? kit.editedPads : [index]
-  kit.edit(`${isOn ? on : off} ${pads.length === 1 ? padLabel(index) : `${pads.length} pads`}`, state => setPads(state, pads, { [key]: isOn }))
-}
 
 /** The layer that is hit hardest stands for all. */
 function leadOf(pad: Pad): Layer | undefined {
@@ -119,7 +110,7 @@ function outputName(id: string): string {
         @dragleave="over = undefined"
         @drop.prevent="drop(index, $event)"
       >
-        <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle(index, $event)" />
+        <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle($event.key, index)" />
       </div>
     </InTurn>
   </div>

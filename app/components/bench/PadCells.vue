@@ -1,19 +1,9 @@
-<script lang="ts">
-/** What a pad can be switched to in its row, with its words for doing and undoing it. */
-const STATES = [
-  { key: 'muted', letter: 'M', on: 'Mute', off: 'Unmute' },
-  { key: 'soloed', letter: 'S', on: 'Solo', off: 'End the solo of' },
-  { key: 'held', letter: 'H', on: 'Hold', off: 'Let go' },
-] as const
-
-export type PadState = typeof STATES[number]
-</script>
-
 <script setup lang="ts">
 import type { Pad } from '~~/core/kit/document'
 import { noteLabel, noteName } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { WaveformPicture } from '../../composables/useWaveformPainter'
+import { PAD_STATES, type PadState } from '../../composables/padStates'
 import { useSettings } from '../../stores/settings'
 
 /** The cells of a pad's row: made anew only where something of that pad changes, so that an edit of one leaves the others. */
@@ -46,7 +36,7 @@ function panText(pan: number): string {
 <template>
   <span role="gridcell" class="pad-cell"><span class="figure">{{ label }}</span><kbd>{{ letter }}</kbd></span>
   <span role="gridcell" class="states">
-    <button v-for="state in STATES" :key="state.key" type="button" tabindex="-1" class="state" :class="{ on: pad[state.key] }" :aria-pressed="pad[state.key]" :title="`${pad[state.key] ? state.off : state.on} ${label}`" :aria-label="`${pad[state.key] ? state.off : state.on} ${label}`" @pointerdown.stop @click="$emit('toggle', state)">
+    <button v-for="state in PAD_STATES" :key="state.key" type="button" tabindex="-1" class="state" :class="{ on: pad[state.key] }" :aria-pressed="pad[state.key]" :title="`${pad[state.key] ? state.off : state.on} ${label}`" :aria-label="`${pad[state.key] ? state.off : state.on} ${label}`" @pointerdown.stop @click="$emit('toggle', state)">
       {{ state.letter }}
     </button>
   </span>

@@ -26,10 +26,9 @@ const id = useId()
 const { list: visible, containerProps, wrapperProps, scrollTo } = useVirtualList(toRef(() => [...folders.lines]), { itemHeight: LINE_HEIGHT, overscan: 6 })
 const height = computed(() => `${Math.min(MOST_IN_SIGHT, Math.max(1, folders.lines.length)) * LINE_HEIGHT}px`)
 
-onMounted(() => {
-  void folders.load()
-  void folders.count()
-})
+onMounted(() => void folders.load())
+watch(() => library.version, () => void folders.count(), { immediate: true })
+watch(() => folders.lines.length, count => cursor.value = Math.max(0, Math.min(cursor.value, count - 1)))
 
 const isHere = (line: FolderLine) => line.type !== 'search' && library.search.source === line.sourceId && (library.search.folder ?? '') === line.path
 

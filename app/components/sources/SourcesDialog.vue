@@ -67,7 +67,7 @@ async function removeDemo(): Promise<void> {
         <template v-else>
           <p v-if="demo.isHere" class="demo">
             <span>The demo's sounds and kits are here.</span>
-            <el-button size="small" @click="removeDemo">
+            <el-button size="small" :disabled="demo.isBeingMade" @click="removeDemo">
               Remove the demo…
             </el-button>
           </p>

@@ -21,7 +21,6 @@ export interface Facets {
   /** By the path of the kind itself, without its subkinds; `none` for unknown. */
   readonly kinds: readonly Counted[]
   readonly tags: readonly Counted[]
-  readonly sources: readonly { readonly sourceId: number, readonly count: number }[]
   readonly packs: readonly Counted[]
   readonly states: readonly Counted[]
   /** By brightness, dark first, then by length, short first. */
@@ -55,7 +54,7 @@ export function countFacets(catalogue: Catalogue, foundWithout: (...fields: stri
   return {
     kinds: kindCounts(catalogue, slotsWithout('kind')),
     tags: tagCounts(catalogue, slotsWithout('tag')),
-    ...placeCounts(catalogue, slotsWithout),
+    packs: packCounts(catalogue, slotsWithout('pack', 'in')),
     states: stateCounts(catalogue, slotsWithout('is')),
     grid: gridCounts(catalogue, slotsWithout('sounds', 'bright')),
     length: histogram(columns.lengthBars, slotsWithout('sounds'), LENGTH_EDGES),
@@ -78,14 +77,10 @@ function tagCounts(catalogue: Catalogue, found: Int32Array): Counted[] {
   return mostOf([...counts].map((count, tag) => ({ name: catalogue.tagNames[tag]!, count })))
 }
 
-function placeCounts(catalogue: Catalogue, slotsWithout: (...fields: string[]) => Int32Array): Pick<Facets, 'sources' | 'packs'> {
+function packCounts(catalogue: Catalogue, found: Int32Array): Counted[] {
   const { names, ofFolder } = catalogue.packNumbers
-  const sources = countPlaces(catalogue, slotsWithout('source'), folder => catalogue.folders[folder]!.sourceId)
-  const packs = countPlaces(catalogue, slotsWithout('pack', 'in'), folder => ofFolder[folder]!)
-  return {
-    sources: [...sources].map(([sourceId, count]) => ({ sourceId, count })).sort((a, b) => b.count - a.count || a.sourceId - b.sourceId),
-    packs: mostOf([...packs].map(([number, count]) => ({ name: names[number]!, count }))),
-  }
+  const counts = countPlaces(catalogue, found, folder => ofFolder[folder]!)
+  return mostOf([...counts].map(([number, count]) => ({ name: names[number]!, count })))
 }
 
 /** A sound counts once in each place that it lies in. */

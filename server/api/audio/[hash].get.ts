@@ -21,8 +21,8 @@ export default route(async ({ db, config }, event) => {
   setResponseHeaders(event, {
     'Content-Type': 'application/octet-stream',
     'Content-Length': size,
-    'Cache-Control': 'private, max-age=31536000, immutable',
-    ...(as === 'file' ? attachment(basename(found.path)) : {}),
+    // Its name may change, what it holds does not.
+    ...(as === 'file' ? { 'Cache-Control': 'no-store', ...attachment(basename(found.path)) } : { 'Cache-Control': 'private, max-age=31536000, immutable' }),
   })
   return sendStreamed(event, stream)
 })
