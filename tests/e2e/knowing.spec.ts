@@ -160,10 +160,11 @@ testQuay('the sources tell the truth about the demo: what to look at, what lies 
   await expect(sources).toContainText('1 sound in 3 files')
   await expect(sources).toContainText('some of them identical files')
 
-  // What is long under way is told, and can be stopped, within the dialog as well.
+  // Long work shows its progress, and can be stopped, within the dialog as well.
   await page.getByRole('button', { name: 'Find near-duplicates' }).click()
-  await sources.getByRole('status').getByRole('button', { name: 'Cancel' }).click()
-  await expect(sources.getByRole('status')).toBeHidden()
+  const comparing = sources.getByRole('group', { name: 'Find near-duplicates' })
+  await comparing.getByRole('button', { name: 'Cancel' }).click()
+  await expect(comparing).toBeHidden()
   await expect(sources).toContainText('No recording exists in several forms.')
   await page.getByRole('button', { name: 'Find near-duplicates' }).click()
   const group = sources.getByRole('article').first()

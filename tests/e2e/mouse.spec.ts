@@ -15,7 +15,7 @@ test('the whole path by mouse alone: bring in, listen, drag onto pads, play, set
     await button('Bring in this folder').click()
     await expect(page.locator('.summary')).toContainText('112 sounds')
     // The line of the scan goes, and the list moves up: nothing is dragged before that.
-    await expect(page.getByRole('status').filter({ hasText: 'Bring in HARBOUR_TOOLS' })).toBeHidden()
+    await expect(page.getByRole('group', { name: 'Bring in HARBOUR_TOOLS' })).toBeHidden()
   })
 
   await test.step('narrow by kind, click to hear', async () => {

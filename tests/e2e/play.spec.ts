@@ -137,7 +137,7 @@ test('a scan is cancelled from the page, and what was read stays', async ({ page
   await path.press('Enter')
   await expect(page.getByRole('dialog')).toContainText('25 folders')
   await page.getByRole('button', { name: 'Bring in this folder' }).click()
-  const job = page.getByRole('status').filter({ hasText: 'Bring in Many' })
+  const job = page.getByRole('group', { name: 'Bring in Many' })
   await expect(job).toContainText(/[1-9]\d* of 1,500 files/)
   await expect(job).toContainText('files/s')
   await job.getByRole('button', { name: 'Cancel' }).click()

@@ -31,7 +31,7 @@ function part(job: JobView): number {
 </script>
 
 <template>
-  <div v-for="job in jobs.active" :key="job.id" class="job">
+  <div v-for="job in jobs.active" :key="job.id" class="job" role="group" :aria-label="job.title">
     <span class="visually-hidden" role="status">{{ heard(job) }}</span>
     <strong class="cut">{{ job.title }}</strong>
     <el-progress class="progress" :percentage="part(job)" :indeterminate="job.progress?.total === null" :stroke-width="6" :show-text="false" :aria-label="job.title" />
