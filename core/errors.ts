@@ -36,6 +36,12 @@ export class EmporionError extends Error {
   }
 }
 
+/** The first fault that a schema found, and where: "pads.0.note: Invalid input". Without a full stop, as the end of a sentence. */
+export function firstIssueOf(error: { readonly issues: readonly { readonly path: readonly PropertyKey[], readonly message: string }[] }, root = 'document'): string {
+  const [issue] = error.issues
+  return `${issue?.path.join('.') || root}: ${reasonOf(new Error(issue?.message ?? 'not understood'))}`
+}
+
 /** The message of anything thrown as the end of a sentence of ours: without a full stop of its own. */
 export function reasonOf(thrown: unknown): string {
   return messageOf(thrown).trim().replace(/[.\s]+$/, '')

@@ -3,6 +3,7 @@ import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { api } from './useApi'
 import { say, saying } from './useSay'
+import { NO_SOUND_ON_PAD } from '~~/core/kit/words'
 
 /** Goes to the Library for sounds that are like the one on the pad at hand. */
 export function usePadLikes(): () => Promise<void> {
@@ -10,7 +11,7 @@ export function usePadLikes(): () => Promise<void> {
   const library = useLibrary()
   return async () => {
     const sound = kit.pad.layers[0]?.sound
-    if (!sound) return say('There is no sound on this pad yet.')
+    if (!sound) return say(NO_SOUND_ON_PAD)
     const detail = await saying(() => api<SoundDetail>(`/api/sounds/${sound.id}`))
     if (!detail) return
     library.clearFilters()

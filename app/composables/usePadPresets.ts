@@ -7,6 +7,7 @@ import { useVault } from '../stores/vault'
 import { api } from './useApi'
 import { askName } from './useAskName'
 import { say, saying } from './useSay'
+import { NO_SOUND_ON_PAD } from '~~/core/kit/words'
 
 interface StoredKit {
   readonly name: string
@@ -21,7 +22,7 @@ export function usePadPresets() {
   /** Asks for a name and stores the pad at hand. */
   async function storePad(): Promise<void> {
     const { pad, padIndex } = kit
-    if (pad.layers.length === 0) return say('There is no sound on this pad yet.')
+    if (pad.layers.length === 0) return say(NO_SOUND_ON_PAD)
     const name = await askName({ title: `Store pad ${padLabel(padIndex)}`, text: 'It is kept in the vault with its own copies of its samples, and can be put onto any pad.', value: pad.name, does: 'Store this pad', of: 'preset' })
     if (!name) return
     const { pads: [copied], outputs } = copyPads(kit.kit, [padIndex])

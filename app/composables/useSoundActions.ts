@@ -8,7 +8,7 @@ import { useLibrary } from '../stores/library'
 import { usePlacing } from '../stores/placing'
 import { usePlayer } from '../stores/player'
 import { useSaved } from '../stores/saved'
-import { MOST_ON_TRAY, useTray } from '../stores/tray'
+import { addedWords, MOST_ON_TRAY, useTray } from '../stores/tray'
 import { useTryOut } from '../stores/tryOut'
 import { askName } from './useAskName'
 import { counted, whole } from './useFormat'
@@ -35,7 +35,7 @@ export function useSoundActions() {
       if (library.chosenCount > MOST_ON_TRAY) throw new EmporionError('limit', { what: `${counted(library.chosenCount, 'sound')} are chosen; the tray takes ${whole(MOST_ON_TRAY)} at a time.`, kept: 'The tray is as it was.', next: 'Narrow the search or choose fewer.' })
       const rows = await library.fetchChosen()
       const added = await tray.add(rows)
-      if (rows.length > 0) say(added > 0 ? `${counted(added, 'sound')} added to the tray.` : 'Already on the tray.')
+      if (rows.length > 0) say(addedWords(added))
     })
   }
 

@@ -5,6 +5,7 @@ import { addBank, renameKit, swapPads } from '~~/core/kit/edits'
 import { nextFreeNote } from '~~/core/kit/noteEdits'
 import { MOST_OCTAVES } from '~~/core/kit/octaves'
 import { padLabel } from '~~/core/kit/padLabel'
+import { NO_FREE_NOTE } from '~~/core/kit/words'
 import { counted } from '../composables/useFormat'
 import { backToView, useFirstFocus } from '../composables/useFirstFocus'
 import { useCommands } from '../composables/useCommands'
@@ -62,7 +63,7 @@ function toFreeNote(): void {
   const free = nextFreeNote(kit.kit, kit.pad.note)
   const index = free === undefined ? -1 : kit.kit.pads.findIndex(pad => pad.note === free)
   if (index >= 0) kit.select(index)
-  else say(free === undefined ? 'All 128 notes are in use.' : `Note ${free} is free, and no pad has it yet: add a bank, or give it to a pad.`)
+  else say(free === undefined ? NO_FREE_NOTE : `Note ${free} is free, and no pad has it yet: add a bank, or give it to a pad.`)
 }
 
 function louder(step: number): void {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { padLabel } from '~~/core/kit/padLabel'
+import { presetExists } from '~~/core/kit/words'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
 import { askName } from '../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../composables/useFormat'
@@ -106,7 +107,7 @@ async function importOne(file: File): Promise<void> {
   let imported = await vault.importFile(file)
   if (imported.state === 'name-taken') {
     const { archive, name } = imported
-    const answer = await ElMessageBox.confirm('The preset that is there stays as it is.', `There is a preset named "${name}" already`, {
+    const answer = await ElMessageBox.confirm('The preset that is there stays as it is.', presetExists(name), {
       confirmButtonText: 'Import under another name', cancelButtonText: `Make it the next revision of "${name}"`, distinguishCancelAndClose: true,
     }).then(() => 'rename' as const, (action: unknown) => action === 'cancel' ? 'revision' as const : 'give-up' as const)
     const then = await vault.importAs(archive, answer)

@@ -227,7 +227,7 @@ export const useKit = defineStore('kit', () => {
       useFirstSteps().did('kit')
     }
     if (leftOver.length > 0) {
-      sayError(new Error(`${counted(leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. ${counted(padIndexes.length, 'sound')} were put on pads.`))
+      sayError(new Error(`${counted(leftOver.length, 'sound')} found no free pad: a kit has 128 pads at most. Placed: ${counted(padIndexes.length, 'sound')}.`))
     }
     return true
   }

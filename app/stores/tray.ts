@@ -13,11 +13,17 @@ import { onReconnected, onServerEvent, tabId } from '../composables/useServerEve
 import { useFirstSteps } from './firstSteps'
 import { useJobs } from './jobs'
 import { useSettings } from './settings'
+import { counted } from '../composables/useFormat'
 
 /** Most sounds that are put on the tray at a time. */
 export const MOST_ON_TRAY = 10_000
 
 /** The shortlist in hand, one of several; the server keeps them. */
+/** What adding came to: those that were there already are not counted. */
+export function addedWords(added: number): string {
+  return added > 0 ? `${counted(added, 'sound')} added to the tray.` : 'Already on the tray.'
+}
+
 export const useTray = defineStore('tray', () => {
   const settings = useSettings()
   const jobs = useJobs()

@@ -7,6 +7,7 @@ import { behindTag } from './id3'
 import type { DecodedAudio } from './decoded'
 import { isWave, mpegWithin, readWave } from './wave/read'
 import { isWave64, readWave64 } from './wave64/read'
+import { CONVERT_FILE } from './words'
 
 /** Raised when files are read that were not before: those that could not be read are tried again then. */
 export const READERS_VERSION = 5
@@ -35,7 +36,7 @@ export async function decodeAudio(bytes: Uint8Array): Promise<DecodedAudio> {
   if (compressed.isOgg(untagged)) return compressed.readOgg(untagged)
   if (compressed.isWavpack(untagged)) return compressed.readWavpack(untagged)
   if (compressed.isMpeg(bytes)) return compressed.readMpeg(bytes)
-  if (isMpeg4(untagged)) throw new EmporionError('unsupported', { what: 'This is an MPEG-4 file (AAC or Apple Lossless), which Emporion does not read.', next: 'Convert it to WAVE or FLAC first.' })
+  if (isMpeg4(untagged)) throw new EmporionError('unsupported', { what: 'This is an MPEG-4 file (AAC or Apple Lossless), which Emporion does not read.', next: CONVERT_FILE })
   throw new EmporionError('unreadable', 'This is no audio that Emporion knows: its first bytes are not those of WAVE, Wave64, AIFF, CAF, AU, FLAC, WavPack, Ogg or MPEG audio.')
 }
 

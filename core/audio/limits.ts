@@ -19,7 +19,7 @@ export function checkShape(shape: { channelCount: number, sampleRate: number, fr
     throw new EmporionError('unreadable', `The header speaks of ${shape.channelCount} channels; 1 to ${MOST_CHANNELS} can be read.`)
   }
   if (!(shape.sampleRate >= LOWEST_SAMPLE_RATE && shape.sampleRate <= HIGHEST_SAMPLE_RATE)) {
-    throw new EmporionError('unreadable', `The header speaks of a sample rate of ${shape.sampleRate} Hz, which cannot be right.`)
+    throw new EmporionError('unreadable', `The header gives a sample rate of ${shape.sampleRate} Hz, which cannot be right.`)
   }
   if (shape.frames < 1) throw new EmporionError('unreadable', 'The file holds no audio: there is not one whole frame in it.')
   const samples = shape.frames * shape.channelCount

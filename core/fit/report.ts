@@ -5,7 +5,7 @@ import type { Arranged } from './arrange'
 import type { FitPlan, PlanRow } from './plan'
 import { slotLabel, type Target } from './target'
 import { METERS, roomOf } from './usage'
-import { changesOf, emptyWords, meterWords, METER_NAMES, rateWords, shortfallWords } from './words'
+import { changesOf, emptyWords, loweredWords, meterWords, METER_NAMES, rateWords, shortfallWords } from './words'
 
 /** What there is to tell of a kit that was written for a target. */
 export interface ReportFacts {
@@ -81,7 +81,7 @@ function reportOf({ kit, target, plan, arranged, loweredDb, nameOf, remarks }: R
     summary: [
       `${count('kept')} ${count('kept') === 1 ? 'sample' : 'samples'} written, ${count('dropped')} dropped, ${count('left out')} left out with their pads.`,
       emptyWords(target, plan.after),
-      ...loweredDb < -0.005 ? [`All samples are lowered by ${(-loweredDb).toFixed(1)} dB, so that none clips.`] : [],
+      ...loweredDb < -0.005 ? [loweredWords(loweredDb)] : [],
       ...plan.shortfalls.map(shortfall => shortfallWords(shortfall, target)),
     ],
     meters: METERS.map(meter => [METER_NAMES[meter], meterWords(meter, plan.before[meter], target), meterWords(meter, plan.after[meter], target), room[meter] === null ? 'no limit' : meterWords(meter, room[meter], target)]),

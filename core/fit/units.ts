@@ -65,7 +65,7 @@ export function toldOfKit(kit: Kit, target: Target): Told[] {
   if (out.length > 0) told.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'belongs' : 'belong'} to an articulation that is not the default; ${target.name} has no articulations, so ${out.length === 1 ? 'it is' : 'they are'} left out.` })
   if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) told.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a voice limit, which ${target.name} does not support.` })
   const groups = new Set(namedGroups(kit, target))
-  if (holds(target, 'chokes') && groups.size > target.chokeGroups) told.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${groups.size} choke groups; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
+  if (holds(target, 'chokes') && groups.size > target.chokeGroups) told.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${counted(groups.size, 'choke group')}; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
   return told
 }
 

@@ -165,3 +165,8 @@ export function emptyWords(target: Target, usage: Pick<Usage, 'pads'>): string {
   if (free === 0) return `All ${slotsOf(target)} pads of ${target.name} are used.`
   return `${free} of ${slotsOf(target)} pads of ${target.name} stay empty: ${target.empty === 'erased' ? 'what is on them now is erased on sending' : 'what is on them now is kept'}.`
 }
+
+/** That all samples are written lower, by so many dB below 0. */
+export function loweredWords(loweredDb: number): string {
+  return `All samples are lowered by ${(-loweredDb).toFixed(1)} dB, so that none clips.`
+}

@@ -8,13 +8,18 @@ export interface ByteSource {
   readonly read: (offset: number, length: number) => Promise<Uint8Array>
 }
 
+/** That a file is shorter than its header has it. */
+export function endsTooSoon(size: number, end: number): EmporionError {
+  return new EmporionError('unreadable', `The file ends at byte ${size}, before byte ${end} that its header gives.`)
+}
+
 /** Bytes in memory as a source. */
 export function memorySource(bytes: Uint8Array): ByteSource {
   return {
     size: bytes.length,
     read: (offset, length) => offset >= 0 && length >= 0 && offset + length <= bytes.length
       ? Promise.resolve(bytes.subarray(offset, offset + length))
-      : Promise.reject(new EmporionError('unreadable', `The file ends at byte ${bytes.length}, before byte ${offset + length} that its header speaks of.`)),
+      : Promise.reject(endsTooSoon(bytes.length, offset + length)),
   }
 }
 

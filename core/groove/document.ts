@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EmporionError, messageOf } from '../errors'
+import { EmporionError, firstIssueOf, messageOf } from '../errors'
 import { text } from '../text'
 
 /** The version of the pattern document that this code writes. */
@@ -119,8 +119,7 @@ export function parsePattern(value: unknown): Pattern {
   }
   const parsed = patternSchema.safeParse(value)
   if (parsed.success) return parsed.data
-  const issue = parsed.error.issues[0]
-  throw new EmporionError('invalid', { what: `The pattern is not whole: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`, kept: 'Nothing was changed.' })
+  throw new EmporionError('invalid', { what: `This is not a valid pattern: ${firstIssueOf(parsed.error)}.`, kept: 'Nothing was changed.' })
 }
 
 /** A pattern document within something larger that is checked. */

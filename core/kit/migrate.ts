@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EmporionError, messageOf } from '../errors'
+import { EmporionError, firstIssueOf, messageOf } from '../errors'
 import { KIT_SCHEMA_VERSION, kitSchema, type Kit } from './document'
 
 /** Turns a document of version `from` into one of version `from + 1`. */
@@ -124,8 +124,7 @@ export function parseKit(value: unknown): Kit {
   }
   catch (thrown) {
     if (!(thrown instanceof z.ZodError)) throw thrown
-    const issue = thrown.issues[0]
-    throw new EmporionError('invalid', `This is not a whole kit: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
+    throw new EmporionError('invalid', `This is not a valid kit: ${firstIssueOf(thrown)}.`)
   }
 }
 

@@ -2,7 +2,7 @@ import { closeSync, constants, fstatSync, openSync, readFileSync, realpathSync, 
 import { open, type FileHandle } from 'node:fs/promises'
 import { parse, resolve } from 'node:path'
 import { EmporionError } from '../../core/errors'
-import { allowedPath, liesBelow } from './roots'
+import { allowedPath, liesBelow, notThere } from './roots'
 
 /** A file of the user that is open for reading. Whoever opened it closes it. */
 export interface UserFile {
@@ -103,7 +103,7 @@ function openingError(thrown: unknown, path: string): unknown {
   const code = thrown instanceof Error && 'code' in thrown ? thrown.code : undefined
   if (code === 'ENXIO' || code === 'ENODEV') return irregular(path)
   if (code === 'ELOOP') return new EmporionError('conflict', { what: `${path} was changed while it was being opened.`, next: 'Try again.' })
-  if (code === 'ENOENT') return new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path, or that its drive is connected.' })
+  if (code === 'ENOENT') return notThere(path)
   return thrown
 }
 

@@ -2,6 +2,10 @@ import { realpath } from 'node:fs/promises'
 import { isAbsolute, resolve, sep } from 'node:path'
 import { EmporionError } from '../../core/errors'
 
+export function notThere(path: string): EmporionError {
+  return new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path, or that its drive is connected.' })
+}
+
 /** True when `path` is `root` or lies below it. Both absolute and without links. */
 export function liesBelow(path: string, root: string): boolean {
   return path === root || path.startsWith(root.endsWith(sep) ? root : root + sep)
@@ -25,7 +29,7 @@ export async function allowedPath(path: string, roots: readonly string[]): Promi
   })
   if (real === undefined) {
     if (!roots.some(root => liesBelow(wanted, root))) throw outside()
-    throw new EmporionError('not-found', { what: `${path} is not there.`, next: 'Check the path, or that its drive is connected.' })
+    throw notThere(path)
   }
   // Roots are seldom links themselves.
   if (roots.some(root => liesBelow(real, root))) return real

@@ -1,5 +1,5 @@
 import { EmporionError } from '../../core/errors'
-import type { ByteSource } from '../../core/formats/riff'
+import { endsTooSoon, type ByteSource } from '../../core/formats/riff'
 import { usingUserFile } from '../files/opener'
 
 /** A file that is read piece by piece, and closed when the work with it is done. */
@@ -7,7 +7,7 @@ export function withFile<T>(path: string, roots: readonly string[], work: (sourc
   return usingUserFile(path, roots, ({ handle, size }) => work({
     size,
     async read(offset, length) {
-      if (offset < 0 || length < 0 || offset + length > size) throw new EmporionError('unreadable', `The file ends at byte ${size}, before byte ${offset + length} that its header speaks of.`)
+      if (offset < 0 || length < 0 || offset + length > size) throw endsTooSoon(size, offset + length)
       const bytes = new Uint8Array(length)
       let done = 0
       while (done < length) {

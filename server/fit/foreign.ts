@@ -186,7 +186,7 @@ async function readSfz(path: string, roots: readonly string[], asked: string | u
     },
     decode: async (wanted) => {
       const found = files.find(wanted)
-      if (!found) throw new EmporionError('not-found', 'the file is not there.')
+      if (!found) throw new EmporionError('not-found', 'The file is not there.')
       return decodeFile(found, [files.root])
     },
   })

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { EmporionError, messageOf } from '../../core/errors'
+import { EmporionError, firstIssueOf, messageOf } from '../../core/errors'
 import { SHIPPED_TARGETS } from '../../core/fit/shipped'
 import { targetSchema, type Target } from '../../core/fit/target'
 
@@ -48,12 +48,11 @@ export function parseTarget(text: string): Target {
     json = JSON.parse(text)
   }
   catch {
-    throw new EmporionError('invalid', 'It is not whole JSON.')
+    throw new EmporionError('invalid', 'It is not valid JSON.')
   }
   const parsed = targetSchema.safeParse(json)
   if (parsed.success) return parsed.data
-  const [issue] = parsed.error.issues
-  throw new EmporionError('invalid', `${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
+  throw new EmporionError('invalid', `This is not a valid target: ${firstIssueOf(parsed.error)}.`)
 }
 
 /** Keeps a target of the user's own. @throws EmporionError `refused` for the id of one that comes with Emporion */

@@ -112,7 +112,7 @@ async function lookThrough(root: string, context: JobContext): Promise<Found> {
     }
     if (performance.now() - reported > REPORT_EVERY_MS) {
       reported = performance.now()
-      context.report({ ...meter.progress(`Looking through folders: ${found.files.size} audio files so far`), problems: found.problems.length })
+      context.report({ ...meter.progress(`Looking through folders: ${counted(found.files.size, 'audio file')} so far`), problems: found.problems.length })
     }
   }
   return found

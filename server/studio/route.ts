@@ -1,6 +1,6 @@
 import { createError, defineEventHandler, getQuery, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
-import { EmporionError, type ErrorCode } from '../../core/errors'
+import { EmporionError, firstIssueOf, type ErrorCode } from '../../core/errors'
 import { keepableAll } from '../../core/text'
 import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
@@ -86,15 +86,14 @@ function parseJson(text: string): unknown {
     return UNKEPT.test(text) ? keepableAll(JSON.parse(text)) : JSON.parse(text)
   }
   catch {
-    throw new EmporionError('invalid', 'The request is not whole JSON.')
+    throw new EmporionError('invalid', 'The request is not valid JSON.')
   }
 }
 
 function answerFor(thrown: unknown): unknown {
   if (thrown instanceof EmporionError) return answer(STATUS[thrown.code], thrown.code, thrown.message)
   if (thrown instanceof z.ZodError) {
-    const issue = thrown.issues[0]
-    return answer(400, 'invalid', `The request was not understood: ${issue?.path.join('.') || 'value'}: ${issue?.message ?? ''}`)
+    return answer(400, 'invalid', `The request was not understood: ${firstIssueOf(thrown, 'value')}.`)
   }
   if (isDiskFull(thrown)) return answer(507, 'disk-full', 'The disk is full. What was stored before is unharmed. Free some space and do it again.')
   if (isDatabaseAway(thrown)) return answer(503, 'broken', 'The database has stopped, and is being opened again. What was confirmed is kept. Try again in a few seconds; where the disk is full, free some space first.')

@@ -5,6 +5,7 @@ import { desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import type { PresetType } from '../../core/formats/package/kitFile'
 import { groupBy } from '../../core/groupBy'
+import { presetExists } from '../../core/kit/words'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, DELETING_PREFIX, PRESET_FILE, revisionPath } from './layout'
@@ -115,7 +116,7 @@ async function renameOnDisk(vaultDir: string, row: PresetRow, name: string): Pro
   const preset = all.find(one => one.id === id)
   if (!preset) throw gone()
   if (all.some(other => other.id !== id && sameName(other.name, name))) {
-    throw new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: `"${preset.name}" keeps its name.`, next: 'Choose another name.' })
+    throw new EmporionError('exists', { what: presetExists(name), kept: `"${preset.name}" keeps its name.`, next: 'Choose another name.' })
   }
   await writeAtomically(join(vaultDir, preset.folder, PRESET_FILE), `${JSON.stringify({ id: preset.id, name }, null, 2)}\n`)
   const folder = freeFolder(name, all.filter(other => other.id !== id).map(other => other.folder))

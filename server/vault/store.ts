@@ -14,6 +14,7 @@ import { midiFromPattern } from '../../core/groove/midi/fromPattern'
 import { timedNotes } from '../../core/groove/played'
 import { soundsOf, type Kit, type Layer, type SoundRef } from '../../core/kit/document'
 import { unsilenced } from '../../core/kit/silencing'
+import { presetExists } from '../../core/kit/words'
 import { fadeEdges } from '../../core/render/edges'
 import { levelled } from '../../core/render/levelling'
 import { renderKit } from '../../core/render/offline'
@@ -124,7 +125,7 @@ async function placeFor(request: StoreRequest, vaultDir: string): Promise<Place>
 }
 
 function nameTaken(name: string): EmporionError {
-  return new EmporionError('exists', { what: `There is a preset named "${name}" already.`, kept: 'It was not changed.', next: 'Store this as its next revision, or choose another name.' })
+  return new EmporionError('exists', { what: presetExists(name), kept: 'It was not changed.', next: 'Store this as its next revision, or choose another name.' })
 }
 
 /** Names that differ in capitals or spaces at the ends alone count as one. */

@@ -120,7 +120,7 @@ testHarbour('a preset that was damaged on disk is marked with the reason, and th
   writeFileSync(join(studio.data, 'vault/Spoilt/revision-1/data/kit.json'), '{"format": "emporion-kit"')
   await studio.restart()
   await page.goto(`${studio.server.url}/vault`)
-  await expect(presets(page)).toContainText('kit.json is damaged: it is not whole JSON.')
+  await expect(presets(page)).toContainText('kit.json is damaged: it is not valid JSON.')
   await presets(page).locator('.rows > .row').filter({ hasText: 'Spoilt' }).click()
   await page.getByRole('button', { name: 'Open on the bench' }).click()
   await say(page, /kit\.json is damaged/)

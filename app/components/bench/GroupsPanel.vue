@@ -5,6 +5,7 @@ import { MOST_ARTICULATIONS } from '~~/core/kit/document'
 import { setPads } from '~~/core/kit/edits'
 import { takenNotes } from '~~/core/kit/noteEdits'
 import { padLabel } from '~~/core/kit/padLabel'
+import { notANote } from '~~/core/kit/words'
 import { counted } from '../../composables/useFormat'
 import { learningController } from '../../composables/useMidiInput'
 import { say } from '../../composables/useSay'
@@ -37,7 +38,7 @@ function freeKey(): number | null {
 
 function setKey(id: string, text: string): void {
   const key = text.trim() === '' ? null : parseNote(text.includes('·') ? text.split('·')[0]! : text, settings.middleC)
-  if (key === undefined) say(`"${text}" is not a note. Type a number from 0 to 127 or a name such as F#1.`)
+  if (key === undefined) say(notANote(text))
   else kit.edit('Key of an articulation', state => changeArticulation(state, id, { key }))
 }
 

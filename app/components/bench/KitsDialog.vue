@@ -46,7 +46,7 @@ async function remove(id: string, name: string): Promise<void> {
       </el-button>
     </div>
     <p v-if="found.length > MOST_SHOWN || found.length < kits.length" class="quiet">
-      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(kits.length) }} open kits shown, most recently edited first.
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ counted(kits.length, 'open kit') }} shown, most recently edited first.
     </p>
   </el-dialog>
 </template>

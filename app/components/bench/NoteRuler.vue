@@ -3,6 +3,7 @@ import { noteLabel } from '~~/core/audio/notes'
 import { leaveRoom, moveToNote, nextFreeNote, notesOf } from '~~/core/kit/noteEdits'
 import { soundsOn } from '~~/core/kit/voices'
 import { padLabel } from '~~/core/kit/padLabel'
+import { NO_FREE_NOTE } from '~~/core/kit/words'
 import { say } from '../../composables/useSay'
 import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
@@ -46,7 +47,7 @@ function give(note: number): void {
 
 function toNextFree(): void {
   const free = nextFreeNote(kit.kit, kit.pad.note)
-  if (free === undefined) say('All 128 notes are in use.')
+  if (free === undefined) say(NO_FREE_NOTE)
   else go(free)
 }
 

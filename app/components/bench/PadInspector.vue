@@ -3,6 +3,7 @@ import { MOST_GROUPS, type Pad } from '~~/core/kit/document'
 import { mapPads, setPads, type PadSettings } from '~~/core/kit/edits'
 import { moveToNote, usualRange, withRange } from '~~/core/kit/noteEdits'
 import { BOUNDS, nudgePads, numberOf, setNumber, type NumberSetting } from '~~/core/kit/nudge'
+import { notANote } from '~~/core/kit/words'
 import { noteLabel, noteName, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
@@ -144,7 +145,7 @@ watch(() => [kit.pad.note, kit.padIndex, settings.middleC], () => {
 function setNote(): void {
   const typed = noteText.value.includes('·') ? noteText.value.split('·')[0]! : noteText.value
   const note = parseNote(typed, settings.middleC)
-  if (note === undefined) ElMessage({ type: 'warning', message: `"${noteText.value}" is not a note. Type a number from 0 to 127 or a name such as F#1.` })
+  if (note === undefined) ElMessage({ type: 'warning', message: notANote(noteText.value) })
   else if (note !== kit.pad.note) edit('Note', state => moveToNote(state, kit.padIndex, note), 'note')
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
 }

@@ -39,7 +39,7 @@ async function put(id: string): Promise<void> {
       </el-button>
     </div>
     <p v-if="found.length > MOST_SHOWN || found.length < stored.length" class="quiet">
-      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ whole(stored.length) }} pad presets shown.
+      {{ whole(Math.min(found.length, MOST_SHOWN)) }} of {{ counted(stored.length, 'pad preset') }} shown.
     </p>
   </el-dialog>
 </template>

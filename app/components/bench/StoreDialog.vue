@@ -3,6 +3,7 @@ import type { Heard } from '~~/server/bounce/spec'
 import type { Stored } from '~~/server/jobs/types'
 import { differencesOf, type Difference } from '~~/core/kit/differences'
 import { soundsOf, type Kit } from '~~/core/kit/document'
+import { presetExists } from '~~/core/kit/words'
 import { NAME_LENGTHS } from '~~/core/nameLengths'
 import { api } from '../../composables/useApi'
 import { counted, megabytes } from '../../composables/useFormat'
@@ -115,7 +116,7 @@ async function showInVault(): Promise<void> {
         <el-input ref="field" v-model="name" :maxlength="NAME_LENGTHS.preset" aria-label="Name of the preset" @keydown.enter.prevent="store" />
       </el-form-item>
       <p v-if="blocked && same" class="look" role="alert">
-        There is a preset named "{{ same.name }}" already.
+        {{ presetExists(same.name) }}
         <el-button size="small" @click="how = 'revision'">
           Store as revision {{ same.revision + 1 }}
         </el-button>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BAKED, type Baked } from '~~/core/fit/units'
-import { emptyWords, shortfallWords } from '~~/core/fit/words'
+import { emptyWords, loweredWords, shortfallWords } from '~~/core/fit/words'
 import { padLabel } from '~~/core/kit/padLabel'
 import { useFit } from '../../stores/fit'
 
@@ -22,7 +22,7 @@ const baked = computed(() => {
       </p>
       <p>{{ emptyWords(fit.target, fit.plan.after) }}</p>
       <p v-if="fit.plan.loweredDb < -0.005" class="look">
-        All samples are lowered by {{ (-fit.plan.loweredDb).toFixed(1) }} dB, so that none clips.
+        {{ loweredWords(fit.plan.loweredDb) }}
       </p>
       <h2>Not supported by {{ fit.target.name }}</h2>
       <p v-if="told.length === 0" class="quiet">

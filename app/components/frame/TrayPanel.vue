@@ -17,7 +17,7 @@ import { useMenu } from '../../stores/menu'
 import { usePlacing } from '../../stores/placing'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
-import { useTray } from '../../stores/tray'
+import { addedWords, useTray } from '../../stores/tray'
 import type { SoundRow } from '~~/server/library/search'
 
 const tray = useTray()
@@ -64,7 +64,7 @@ async function drop(event: DragEvent): Promise<void> {
   await saying(async () => {
     const rows = await droppedSounds(event)
     const added = await tray.add(rows)
-    if (rows.length > 0) say(`${counted(added, 'sound')} added to the tray.`)
+    if (rows.length > 0) say(addedWords(added))
   })
 }
 

@@ -143,12 +143,12 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
         </li>
       </ul>
       <p v-if="grooves.unheard.hits > 0" class="wide look">
-        {{ counted(grooves.unheard.hits, 'hit') }} {{ grooves.unheard.hits === 1 ? 'has' : 'have' }} no pad and will not be heard.
+        Not heard, having no pad: {{ counted(grooves.unheard.hits, 'hit') }}.
       </p>
       <SilencingChoice v-model="heard" :kits="company.kits" what="the bounce" class="wide" />
       <p v-if="running" class="wide" role="status">
         {{ running.state === 'waiting' ? 'Waits' : progress?.at ?? 'Begins' }}<template v-if="progress">
-          · <span class="figure">{{ progress.done }} of {{ progress.total ?? '?' }} {{ progress.unit }}</span>
+          · <span class="figure">{{ progress.total === null ? whole(progress.done) : `${whole(progress.done)} of ${whole(progress.total)}` }} {{ progress.unit }}</span>
         </template>
         <el-button size="small" @click="jobs.cancel(running.id)">
           Cancel

@@ -39,7 +39,7 @@ const foundText = (index: number | null) => index === null ? 'no pad found' : `f
       </el-select>
     </div>
     <p v-if="grooves.unheard.hits > 0" class="look" role="status">
-      {{ counted(grooves.unheard.hits, 'hit') }} of {{ counted(grooves.unheard.parts.length, 'part') }} are not heard: no pad of the kit suits.
+      Not heard, as no pad of the kit suits: {{ counted(grooves.unheard.hits, 'hit') }} of {{ counted(grooves.unheard.parts.length, 'part') }}.
     </p>
     <p v-if="beyond > 0" class="quiet">
       {{ counted(beyond, 'hit') }} beyond the last bar: kept, not heard.

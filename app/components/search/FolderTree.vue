@@ -9,7 +9,7 @@ import { useFolders, type FolderLine } from '../../stores/folders'
 import { useLibrary } from '../../stores/library'
 import { useMenu, type MenuItem } from '../../stores/menu'
 import { useSaved } from '../../stores/saved'
-import { MOST_ON_TRAY, useTray } from '../../stores/tray'
+import { addedWords, MOST_ON_TRAY, useTray } from '../../stores/tray'
 
 /** Favourite folders, saved searches, and all sources with their folders: a click searches there only, another one everywhere. */
 const library = useLibrary()
@@ -59,8 +59,7 @@ async function toTray(line: FolderLine): Promise<void> {
       total = page.total
       rows.push(...page.rows)
     }
-    const added = await tray.add(rows)
-    say(`${counted(added, 'sound')} added to the tray.`)
+    say(addedWords(await tray.add(rows)))
   })
 }
 

@@ -73,7 +73,7 @@ watch([isComparing, withStrokes], () => void saying(() => load([])), { immediate
       <template v-if="found && found.others + found.strokes > 0">
         <span>{{ counted(found.others, 'recording') }} in several forms</span>
         <el-checkbox v-if="found.strokes > 0" v-model="withStrokes">
-          and {{ whole(found.strokes) }} whose sounds are strokes of one family
+          and {{ counted(found.strokes, 'group') }} of strokes of one family
         </el-checkbox>
       </template>
       <span v-else-if="found" class="quiet">No recording exists in several forms.</span>

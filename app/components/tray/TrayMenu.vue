@@ -30,7 +30,7 @@ async function rename(): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  const yes = await ElMessageBox.confirm(`"${tray.tray?.name}" with its ${counted(tray.items.length, 'sound')} is deleted. The sounds stay in the library.`, 'Delete this tray', { confirmButtonText: 'Delete', cancelButtonText: 'Cancel', type: 'warning' }).then(() => true, () => false)
+  const yes = await ElMessageBox.confirm(`Delete "${tray.tray?.name}" with ${counted(tray.items.length, 'sound')}? The sounds stay in the library.`, 'Delete this tray', { confirmButtonText: 'Delete', cancelButtonText: 'Cancel', type: 'warning' }).then(() => true, () => false)
   if (yes) await saying(() => tray.removeTray())
 }
 

@@ -4,6 +4,7 @@ import type { CuePoint, DecodedAudio, EmbeddedData, StatedLoop } from '../decode
 import { decodeIma4, IMA4_BYTES, IMA4_FRAMES } from '../ima'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
+import { CONVERT_CODING } from '../words'
 
 interface Chunk {
   readonly id: string
@@ -153,7 +154,7 @@ function layoutOf(common: Common): { layout: PcmLayout, codec: string } {
   }
   throw new EmporionError('unsupported', {
     what: `The AIFF file is coded as "${readable(common.compression)}" with ${common.bits} bits, which Emporion does not read.`,
-    next: 'Convert it to PCM or float first.',
+    next: CONVERT_CODING,
   })
 }
 

@@ -1,4 +1,3 @@
-import { counted } from '../../wording'
 import { layStretch } from '../lay'
 import { FFT_KERNEL } from './fftKernel'
 
@@ -112,7 +111,7 @@ export class RealFft {
    */
   bands(input: Float32Array, from: number, apart: number, window: Float32Array, edges: Int32Array): Float32Array {
     const { size, kernel, floats, outAt, edgesAt, bandsAt } = this
-    if (apart > size) throw new RangeError(`Stretches of ${counted(size, 'sample')} lie that far apart at most, not ${apart}.`)
+    if (apart > size) throw new RangeError(`Stretches lie at most their own length apart, ${size}, not ${apart}.`)
     if (edges.length > 2 * MOST_BANDS) throw new RangeError(`Powers are summed up in up to ${MOST_BANDS} bands, not ${edges.length / 2}.`)
     layStretch(input, from, size + (STRETCHES - 1) * apart, floats, 0)
     this.powersOfLaid(apart, window)

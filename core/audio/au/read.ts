@@ -3,6 +3,7 @@ import { ByteReader } from '../bytes'
 import type { DecodedAudio } from '../decoded'
 import { checkShape, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
+import { CONVERT_CODING } from '../words'
 
 const HEADER_BYTES = 24
 /** A size that was not known when the header was written. */
@@ -36,7 +37,7 @@ export function readAu(bytes: Uint8Array): DecodedAudio {
   const sampleRate = reader.u32(16, false)
   const channelCount = reader.u32(20, false)
   const found = ENCODINGS[code]
-  if (!found) throw new EmporionError('unsupported', { what: `The AU file is coded in way ${code} of its format, which Emporion does not read.`, next: 'Convert it to PCM or float first.' })
+  if (!found) throw new EmporionError('unsupported', { what: `The AU file is coded in way ${code} of its format, which Emporion does not read.`, next: CONVERT_CODING })
   const { codec, encoding, bytesPerSample } = found
   const frameBytes = Math.max(1, bytesPerSample * channelCount)
   const present = Math.floor(Math.max(0, reader.length - start) / frameBytes)

@@ -4,6 +4,7 @@ import type { CuePoint, DecodedAudio, EmbeddedData, FileTags } from '../decoded'
 import { decodeIma4, IMA4_BYTES, IMA4_FRAMES } from '../ima'
 import { checkShape, MOST_CHUNKS, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
+import { CONVERT_CODING, CONVERT_FILE } from '../words'
 
 interface Chunk {
   readonly id: string
@@ -141,10 +142,10 @@ function layoutOf({ codec, flags, packetBytes, packetFrames, channelCount, bits 
   if (isPlain && codec === 'lpcm' && !isFloat && bytesPerSample >= 1 && bytesPerSample <= 4) return make('signed', 'PCM')
   if (isPlain && codec === 'alaw') return make('a-law', 'A-law')
   if (isPlain && codec === 'ulaw') return make('mu-law', 'mu-law')
-  if (codec === 'alac' || codec === 'aac ') throw new EmporionError('unsupported', { what: `The CAF file holds ${codec === 'alac' ? 'Apple Lossless' : 'AAC'}, which Emporion does not read.`, next: 'Convert it to WAVE or FLAC first.' })
+  if (codec === 'alac' || codec === 'aac ') throw new EmporionError('unsupported', { what: `The CAF file holds ${codec === 'alac' ? 'Apple Lossless' : 'AAC'}, which Emporion does not read.`, next: CONVERT_FILE })
   throw new EmporionError('unsupported', {
     what: `The CAF file is coded as "${readable(codec)}"${codec === 'lpcm' ? ` with ${bits} bits in packets of ${packetBytes} bytes` : ''}, which Emporion does not read.`,
-    next: 'Convert it to PCM or float first.',
+    next: CONVERT_CODING,
   })
 }
 

@@ -4,6 +4,7 @@ import type { DecodedAudio } from '../decoded'
 import { audioOf, withDecoder } from '../decoderOutput'
 import { behindTag } from '../id3'
 import { mpegStart } from './header'
+import { CONVERT_FILE } from '../words'
 
 /** True for an MPEG audio stream, behind an ID3 tag, silence or junk as well. */
 export function isMpeg(bytes: Uint8Array): boolean {
@@ -20,7 +21,7 @@ export async function readMpeg(bytes: Uint8Array): Promise<DecodedAudio> {
   const start = mpegStart(stream)
   if (!start) throw new EmporionError('unreadable', 'No MPEG audio could be decoded: there is no whole frame in it.')
   const { layer, isMono } = start.header
-  if (layer === 1) throw new EmporionError('unsupported', { what: 'This is MPEG audio of layer 1, which is not read.', next: 'Convert it to WAVE or FLAC.' })
+  if (layer === 1) throw new EmporionError('unsupported', { what: 'This is MPEG audio of layer 1, which is not read.', next: CONVERT_FILE })
   // The decoder needs the tag's place for nothing, and what lies before the first frame would be taken for damage.
   const decoded = await withDecoder(new MPEGDecoder({ enableGapless: true }), decoder => Promise.resolve(decoder.decode(stream.subarray(start.offset))))
   const audio = audioOf(decoded, layer === 3 ? { container: 'MP3', codec: 'MP3', bitDepth: 0 } : { container: 'MPEG', codec: 'MPEG layer 2', bitDepth: 0 })

@@ -8,6 +8,7 @@ import { isFrameHeader } from '../flac/frames'
 import { decodeFlacFrames } from '../flac/read'
 import { waveOrder } from './channelOrder'
 import { oggPackets } from './packets'
+import { CONVERT_FILE } from '../words'
 
 /** What other streams in Ogg begin with, by name. Source: RFC 5334 and Xiph's list of codecs (from memory). */
 const UNREAD: Readonly<Record<string, string>> = { 'Speex   ': 'Speex', '\x80theora': 'Theora video', 'fishead\0': 'several streams with a skeleton', 'BBCD\0': 'Dirac video', '\x80kate\0\0\0': 'Kate texts' }
@@ -26,7 +27,7 @@ export async function readOgg(bytes: Uint8Array): Promise<DecodedAudio> {
   if (startsWith(first, '\x7FFLAC')) return decodeFlacFrames({ frames: packets.filter(packet => isFrameHeader(packet, 0)), areExact: false }, 'Ogg')
   if (startsWith(first, '\x01vorbis')) return inWaveOrder(audioOf(await withDecoder(new OggVorbisDecoder(), decoder => decoder.decodeFile(bytes)), { container: 'Ogg', codec: 'Vorbis', bitDepth: 0 }))
   const other = Object.entries(UNREAD).find(([sign]) => startsWith(first, sign))?.[1]
-  throw new EmporionError('unsupported', { what: `This Ogg file holds ${other ?? 'a stream of another kind'}; Vorbis, Opus and FLAC are read.`, next: 'Convert it to WAVE or FLAC.' })
+  throw new EmporionError('unsupported', { what: `This Ogg file holds ${other ?? 'a stream of another kind'}; Vorbis, Opus and FLAC are read.`, next: CONVERT_FILE })
 }
 
 function inWaveOrder(audio: DecodedAudio): DecodedAudio {

@@ -5,6 +5,7 @@ import { checkShape, shortness } from '../limits'
 import { decodePcm, type PcmLayout } from '../pcm'
 import { adpcmFrames, decodeAdpcm, type AdpcmLayout } from './adpcm'
 import { embeddedFrom, riffChunks, type Chunk } from './chunks'
+import { CONVERT_CODING } from '../words'
 
 const PCM = 1
 const FLOAT = 3
@@ -172,7 +173,7 @@ function encodingOf(format: Format, bytesPerSample: number): PcmLayout['encoding
   if (format.tag === MU_LAW && bytesPerSample === 1) return 'mu-law'
   throw new EmporionError('unsupported', {
     what: `Its samples are coded as ${UNREAD[format.tag] ?? `WAVE format ${format.tag}`}${format.bits > 0 ? ` with ${format.bits} bits` : ''}, which Emporion does not read in this container.`,
-    next: 'Convert it to PCM or float first.',
+    next: CONVERT_CODING,
   })
 }
 

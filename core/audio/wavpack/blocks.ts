@@ -1,5 +1,6 @@
 import { EmporionError } from '../../errors'
 import { ByteReader } from '../bytes'
+import { CONVERT_FILE } from '../words'
 
 /** What the headers of a WavPack stream say of it. */
 export interface WavpackBlocks {
@@ -50,7 +51,7 @@ export function wavpackBlocks(bytes: Uint8Array): WavpackBlocks {
   bounds.push(at)
   const version = reader.u16(8, true)
   const flags = reader.u32(24, true)
-  if (version < LEAST_VERSION || version > MOST_VERSION) throw new EmporionError('unsupported', { what: `The WavPack file is of version ${version.toString(16)}, which Emporion does not read.`, next: 'Convert it to WAVE or FLAC first.' })
+  if (version < LEAST_VERSION || version > MOST_VERSION) throw new EmporionError('unsupported', { what: `The WavPack file is of version ${version.toString(16)}, which Emporion does not read.`, next: CONVERT_FILE })
   if (flags & IS_DSD) throw new EmporionError('unsupported', { what: 'The WavPack file holds DSD audio, which Emporion does not read.', next: 'Convert it to PCM first.' })
   const stated = reader.u32(12, true)
   const bytesPerSample = (flags & 3) + 1

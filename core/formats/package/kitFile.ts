@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EmporionError } from '../../errors'
+import { EmporionError, firstIssueOf } from '../../errors'
 import { parsePattern, type Pattern } from '../../groove/document'
 import { soundIdSchema, soundsOf, type Kit } from '../../kit/document'
 import { parseKit } from '../../kit/migrate'
@@ -51,10 +51,7 @@ export function writeKitFile(file: KitFile): string {
  */
 export function readKitFile(text: string): KitFile {
   const parsed = fileSchema.safeParse(parseJson(text))
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]
-    throw new EmporionError('invalid', `kit.json is not a kit file: ${issue?.path.join('.') || 'document'}: ${issue?.message ?? 'not understood'}`)
-  }
+  if (!parsed.success) throw new EmporionError('invalid', `kit.json is not a kit file: ${firstIssueOf(parsed.error)}.`)
   const kit = parseKit(parsed.data.kit)
   const homeless = soundsOf(kit).find(sound => !parsed.data.samples[sound.id])
   if (homeless) throw new EmporionError('invalid', `kit.json does not say where the sample of "${homeless.name}" lies.`)
@@ -70,6 +67,6 @@ function parseJson(text: string): unknown {
     return JSON.parse(text)
   }
   catch {
-    throw new EmporionError('invalid', 'kit.json is damaged: it is not whole JSON.')
+    throw new EmporionError('invalid', 'kit.json is damaged: it is not valid JSON.')
   }
 }

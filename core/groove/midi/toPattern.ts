@@ -57,7 +57,7 @@ export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern
   const [from, to] = [fromBar * bar, (fromBar + bars) * bar]
   const taken = all.filter(note => wanted.has(note.channel) && note.tick >= from && note.tick < to)
   const kept = taken.slice(0, MOST_HITS)
-  if (kept.length < taken.length) said.push(`${counted(taken.length, 'note')} were found; a pattern holds ${whole(MOST_HITS)}, so that the last ${whole(taken.length - kept.length)} were left out.`)
+  if (kept.length < taken.length) said.push(`The file has ${counted(taken.length, 'note')}; a pattern holds ${whole(MOST_HITS)}. Left out at the end: ${whole(taken.length - kept.length)}.`)
   const groups = [...groupBy(kept, note => note.note)].sort(([a], [b]) => a - b).slice(0, MOST_PARTS)
   const parts = groups.map(([note, hits], i): Part => ({
     id: `part-${i + 1}`,

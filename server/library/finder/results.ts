@@ -103,7 +103,7 @@ export class Results {
   private vectorOf(sound: string): Uint8Array {
     const slot = sound.startsWith('drop-') ? undefined : this.catalogue.slotOf(Number(sound))
     const vector = slot === undefined ? this.probes.get(sound) : this.vectors.get(slot)
-    if (!vector) throw new EmporionError('not-found', { what: 'The sound that others are to be like is not at hand: it is silent, not measured yet, or was dropped before Emporion started anew.', next: 'Take another sound, or drop the file again.' })
+    if (!vector) throw new EmporionError('not-found', { what: 'The sound to compare with has no measurements: it is silent, not measured yet, or was dropped before Emporion was restarted.', next: 'Choose another sound, or drop the file again.' })
     return vector
   }
 
