@@ -49,9 +49,9 @@ window.addEventListener('pointerdown', () => {
       <JobLines />
       <DropZone />
       <div class="page">
-        <InTurn>
+        <Deferred>
           <NuxtPage />
-        </InTurn>
+        </Deferred>
       </div>
     </main>
     <TrayPanel ref="tray" />

@@ -59,7 +59,7 @@ async function compared(name: string, path: string): Promise<Figure[]> {
     seen.add(same)
     presets++
     const read = await readPreset(bank, at, identify)
-    const told = new Set(read.notCarried.filter(({ where }) => !WITHOUT.has(where)).flatMap(({ of }) => of ?? []))
+    const found = new Set(read.notCarried.filter(({ where }) => !WITHOUT.has(where)).flatMap(({ of }) => of ?? []))
     const sounds = new Sounds()
     for (const [id, audio] of read.audio) sounds.audio.set(id, audio)
     const { made, loweredDb } = fit(read.kit, sounds, target('sf2'))
@@ -70,7 +70,7 @@ async function compared(name: string, path: string): Promise<Figure[]> {
       for (const note of notes) {
         const [a, b] = [hitOf(before, note), hitOf(after, note)]
         if (a.levelDb < SILENCE_DB) continue
-        if (read.kit.pads.some(pad => soundsOn(pad, note.note) && pad.layers.some(layer => told.has(layer.sound.name)))) {
+        if (read.kit.pads.some(pad => soundsOn(pad, note.note) && pad.layers.some(layer => found.has(layer.sound.name)))) {
           player.announced++
           continue
         }

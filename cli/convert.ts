@@ -76,12 +76,12 @@ async function convert(kit: string, target: string, values: Values): Promise<num
     }
     const { plan, loaded: whole, missing } = await planKit(loaded, asked, steering)
     const changes = plan.rows.flatMap(row => changesOf(whole.kit, row).map(change => ({ pad: padLabel(row.padIndex), sound: whole.kit.pads[row.padIndex]!.layers[row.unit.layers[0]!]!.sound.name, ...change })))
-    if (values.json) console.log(JSON.stringify({ kit: whole.kit.name, target: asked.target.id, before: plan.before, after: plan.after, cost: plan.cost, shortfalls: plan.shortfalls, told: plan.told, changes, missing, remarks: loaded.remarks }))
+    if (values.json) console.log(JSON.stringify({ kit: whole.kit.name, target: asked.target.id, before: plan.before, after: plan.after, cost: plan.cost, shortfalls: plan.shortfalls, warnings: plan.warnings, changes, missing, remarks: loaded.remarks }))
     else {
       const room = roomOf(asked.target)
       for (const meter of METERS) console.log(`${METER_NAMES[meter].padEnd(14)} ${meterWords(meter, plan.before[meter], asked.target).padStart(12)} -> ${meterWords(meter, plan.after[meter], asked.target).padStart(12)}   of ${room[meter] === null ? 'no limit' : meterWords(meter, room[meter], asked.target)}`)
       for (const { pad, sound, words } of changes) console.log(`${pad} ${sound}: ${words}`)
-      for (const { what } of plan.told) console.log(what)
+      for (const { what } of plan.warnings) console.log(what)
     }
     refuseShortfalls(whole.kit.name, plan, asked.target)
     return values.strict && (loaded.lost > 0 || plan.rows.some(row => row.state !== 'kept')) ? 1 : 0

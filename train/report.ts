@@ -29,16 +29,16 @@ export interface Report {
   readonly recordings: number
 }
 
-/** Part of what was judged that was told right. */
+/** Part of what was judged that was recognised right. */
 export function accuracy(judged: readonly Judged[]): number {
   return judged.filter(entry => entry.told === entry.label).length / judged.length
 }
 
-/** The page on how well kinds are told by ear. */
+/** The page on how well kinds are recognised by ear. */
 export function reportOf({ heldOut, withoutPatches, withoutBank, byMadeAlone, made, recordings }: Report): string {
   const percent = (judged: readonly Judged[]) => `${Math.round(accuracy(judged) * 100)} % of ${judged.length}`
   const sure = (judged: readonly Judged[]) => judged.filter(entry => entry.confidence >= 0.6)
-  return `# How well kinds are told by ear
+  return `# How well kinds are recognised by ear
 
 Written by \`npm run train\`, from recordings that the judging networks had not heard. The names of files play no part.
 

@@ -71,13 +71,13 @@ describe('the queue of sounds to decode', () => {
   })
 
   it('drops what is no longer near, but nothing that somebody waits for', async () => {
-    const { decodeUrl, dropAheadBut } = await decoder()
+    const { decodeUrl, cancelAheadBut } = await decoder()
     void decodeUrl('a', null, 'ahead')
     void decodeUrl('b', null, 'ahead')
     const far = decodeUrl('far', null, 'ahead')
     void decodeUrl('near', null, 'ahead')
     void decodeUrl('wanted', null, 'now')
-    dropAheadBut(new Set(['near']))
+    cancelAheadBut(new Set(['near']))
     await expect(far).rejects.toMatchObject({ code: 'cancelled' })
     answer(0)
     answer(1)

@@ -39,7 +39,7 @@ export function hasten(url: string): void {
 }
 
 /** Forgets what waits to be decoded ahead and is not among these addresses: the cursor has gone elsewhere. */
-export function dropAheadBut(wanted: ReadonlySet<string>): void {
+export function cancelAheadBut(wanted: ReadonlySet<string>): void {
   const [kept, dropped] = [true, false].map(keep => waiting.filter(task => (task.urgency !== 'ahead' || wanted.has(task.request.url)) === keep)) as [Task[], Task[]]
   waiting = kept
   for (const task of dropped) task.reject(new EmporionError('cancelled', 'No longer wanted.'))

@@ -22,11 +22,11 @@ vi.mock('./bufferCache', () => ({ readySound: (url: string) => heard.ready.get(u
 vi.mock('./kit.worklet.ts?worker&url', () => ({ default: 'kit.worklet.js' }))
 vi.mock('./output', () => ({ wake: async () => true, useOutput: () => ({ input: {}, context: { sampleRate: RATE, audioWorklet: { addModule: async () => undefined } } }) }))
 
-/** The audio thread's end: keeps what it is told. */
+/** The audio thread's end: keeps what it is reported. */
 class FakeNode {
   static last: FakeNode | undefined
-  readonly told: EngineMessage[] = []
-  readonly port: { postMessage: (message: EngineMessage) => void, onmessage: ((event: { data: EnginePlace }) => void) | null } = { postMessage: message => this.told.push(message), onmessage: null }
+  readonly sent: EngineMessage[] = []
+  readonly port: { postMessage: (message: EngineMessage) => void, onmessage: ((event: { data: EnginePlace }) => void) | null } = { postMessage: message => this.sent.push(message), onmessage: null }
 
   constructor() {
     FakeNode.last = this
@@ -35,7 +35,7 @@ class FakeNode {
   readonly connect = vi.fn()
 }
 
-const told = (type: EngineMessage['type']) => FakeNode.last?.told.filter(message => message.type === type) ?? []
+const sent = (type: EngineMessage['type']) => FakeNode.last?.sent.filter(message => message.type === type) ?? []
 const rest = () => new Promise(resolve => setTimeout(resolve))
 const decoded = (frames = 10) => ({ channels: [new Float32Array(frames)], sampleRate: RATE, frames, outline: new Int8Array(4) })
 const filled = (count: number): Kit => placeSounds(emptyKit('K'), 0, Array.from({ length: count }, (_, i) => testSound(i + 1))).kit
@@ -64,8 +64,8 @@ describe('the live engine, as the page sees it', () => {
     engine.setKit(first)
     engine.setKit(second)
     await rest()
-    expect(told('kit')).toEqual([{ type: 'kit', kit: first }])
-    const { delta } = told('delta')[0] as { delta: KitDelta }
+    expect(sent('kit')).toEqual([{ type: 'kit', kit: first }])
+    const { delta } = sent('delta')[0] as { delta: KitDelta }
     expect(delta.pads.map(([index]) => index)).toEqual([1])
     expect(applyDelta(first, delta)).toEqual(second)
   })
@@ -80,7 +80,7 @@ describe('the live engine, as the page sees it', () => {
     decoding.asked[1]!.reject(new Error('Its drive is away.'))
     await rest()
     expect([...states.values()]).toEqual(['ready', { missing: 'Its drive is away.' }])
-    expect(told('sound').map(message => (message as { id: string }).id)).toEqual([idOf(1)])
+    expect(sent('sound').map(message => (message as { id: string }).id)).toEqual([idOf(1)])
   })
 
   it('tries again to load what was missing, and nothing else', async () => {
@@ -105,7 +105,7 @@ describe('the live engine, as the page sees it', () => {
     await rest()
     expect(decoding.asked.map(({ url }) => url)).toEqual([`/${idOf(2)}`])
     expect(states.get(idOf(1))).toBe('ready')
-    expect((told('sound')[0] as { channels: Float32Array[] }).channels.map(channel => channel[0])).toEqual([0.25, 0.25])
+    expect((sent('sound')[0] as { channels: Float32Array[] }).channels.map(channel => channel[0])).toEqual([0.25, 0.25])
   })
 
   it('hastens the sounds of a pad that is struck before they have come, and no others', async () => {
@@ -146,7 +146,7 @@ describe('the live engine, as the page sees it', () => {
     expect(decoding.asked).toHaveLength(3)
     engine.setKit(clearPads(kit, [0, 1]))
     await rest()
-    expect(told('forget')).toEqual([{ type: 'forget', id: idOf(1) }])
+    expect(sent('forget')).toEqual([{ type: 'forget', id: idOf(1) }])
     engine.setKit(kit)
     expect(decoding.asked.map(({ url }) => url).slice(3)).toEqual([`/${idOf(1)}`])
   })
@@ -157,7 +157,7 @@ describe('the live engine, as the page sees it', () => {
     await engine.start(pattern, { bpm: 100 })
     await engine.start(pattern, { bpm: 120 })
     await rest()
-    expect(told('start').map(message => (message as { run: number }).run)).toEqual([1, 2])
+    expect(sent('start').map(message => (message as { run: number }).run)).toEqual([1, 2])
     const place = (run: number): EnginePlace => ({ run, contextSeconds: 1, tick: 5, ticksPerSecond: 1600, pass: 0, isChanging: false })
     for (const run of [1, 2]) FakeNode.last!.port.onmessage!({ data: place(run) })
     expect(places.map(({ run }) => run)).toEqual([2])

@@ -60,9 +60,9 @@ export class KitPlayer {
   /** Notes when the first and the last of its sounds can be heard. */
   private measureLoading(loads: readonly Promise<void>[]): void {
     const start = performance.now()
-    const mark = (name: string) => performance.measure(name, { start, end: performance.now() })
-    void Promise.race(loads.length > 0 ? loads : [Promise.resolve()]).then(() => mark('emporion:kit-first-pad'))
-    void Promise.all(loads).then(() => mark('emporion:kit-playable'))
+    const measure = (name: string) => performance.measure(name, { start, end: performance.now() })
+    void Promise.race(loads.length > 0 ? loads : [Promise.resolve()]).then(() => measure('emporion:kit-first-pad'))
+    void Promise.all(loads).then(() => measure('emporion:kit-playable'))
   }
 
   /**

@@ -1,4 +1,4 @@
-import type { MarkAnswer } from '~~/server/library/turnMarks'
+import type { MarkAnswer } from '~~/server/library/stepMarks'
 import type { MarkEdit } from '~~/server/library/marks'
 import { useJobs } from '../stores/jobs'
 import { api } from './useApi'

@@ -15,7 +15,7 @@ import { curved, learning, midiInputs, midiState, useMidiInput } from './useMidi
 
 let kits = kitServer()
 let patterns = patternServer()
-const told: string[] = []
+const messages: string[] = []
 const engine = vi.hoisted(() => ({ notes: [] as [number, number][], tell: undefined as ((place: unknown) => void) | undefined }))
 
 vi.mock('./useApi', () => ({
@@ -23,7 +23,7 @@ vi.mock('./useApi', () => ({
   toEmporionError: (thrown: unknown) => thrown,
 }))
 vi.mock('./useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
-vi.mock('./useSay', () => ({ say: (text: string) => told.push(text), sayError: (thrown: Error) => told.push(thrown.message), saying: (work: () => unknown) => work() }))
+vi.mock('./useSay', () => ({ say: (text: string) => messages.push(text), sayError: (thrown: Error) => messages.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/heardClock', () => ({ heardSeconds: (ms: number) => ms / 1000 }))
 vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' } }), setVolume: () => undefined, wake: async () => true }))
 vi.mock('../audio/audition', () => ({ stopAudition: () => undefined, startAudition: () => undefined, setAuditionGain: () => undefined, auditionSeconds: () => null }))
@@ -73,7 +73,7 @@ beforeEach(() => {
   kits = kitServer()
   patterns = patternServer()
   Object.assign(engine, { notes: [], tell: undefined })
-  told.length = 0
+  messages.length = 0
   learning.value = undefined
   midiState.value = 'off'
   scope = effectScope()
@@ -119,14 +119,14 @@ describe('MIDI inputs', () => {
     await listening(pads)
     play(pads, [0x90, 24, 90])
     play(pads, [0x90, 25, 90])
-    expect(told).toEqual([expect.stringMatching(/^No pad plays note 24 · C0\. An octave shift of \+1 would reach one/)])
+    expect(messages).toEqual([expect.stringMatching(/^No pad plays note 24 · C0\. An octave shift of \+1 would reach one/)])
     const settings = useSettings()
     settings.playing = { ...settings.playing, octaves: 1 }
     play(pads, [0x90, 24, 90])
     play(pads, [0x90, 24, 0])
     play(pads, [0x90, 125, 90])
     expect(engine.notes).toEqual([[24, 90], [25, 90], [36, 90], [36, 0]])
-    expect(told).toHaveLength(1)
+    expect(messages).toHaveLength(1)
   })
 
   it('that are plugged in later are heard too', async () => {
@@ -146,7 +146,7 @@ describe('MIDI inputs', () => {
     expect([pads.onmidimessage, access.onstatechange]).toEqual([null, null])
   })
 
-  it('that are refused or absent are told as that', async () => {
+  it('that are refused or absent are reported as that', async () => {
     vi.stubGlobal('navigator', { requestMIDIAccess: async () => Promise.reject(new Error('no')) })
     await scope.run(() => useMidiInput())
     expect(midiState.value).toBe('refused')
@@ -187,7 +187,7 @@ describe('a pad that learns its note', () => {
     play(pads, [0x90, 60, 90])
     play(pads, [0x90, 61, 90])
     expect(kit.kit.pads[1]!.note).toBe(60)
-    expect(told).toEqual(['A2 is played by note 60.'])
+    expect(messages).toEqual(['A2 is played by note 60.'])
     expect(kit.canUndo).toBe('Note 60 for A2')
     // What was hit is heard at once, as the pad plays it from now on.
     expect(engine.notes.at(-2)).toEqual([60, 90])

@@ -1,10 +1,10 @@
 import { createEventHook } from '@vueuse/core'
 import type { StudioEvent } from '~~/server/studio/events'
 
-/** Names this tab, so that it knows its own edits when they are told back. */
+/** Names this tab, so that it knows its own edits when they are reported back. */
 export const tabId = crypto.randomUUID()
 
-const told = createEventHook<StudioEvent>()
+const events = createEventHook<StudioEvent>()
 const reconnected = createEventHook()
 let source: EventSource | undefined
 
@@ -12,7 +12,7 @@ let source: EventSource | undefined
 export function openServerEvents(): void {
   if (source) return
   source = new EventSource('/api/events')
-  source.addEventListener('message', message => void told.trigger(JSON.parse(String(message.data)) as StudioEvent))
+  source.addEventListener('message', message => void events.trigger(JSON.parse(String(message.data)) as StudioEvent))
   source.addEventListener('error', () => {
     if (source?.readyState === EventSource.CLOSED) {
       source = undefined
@@ -26,6 +26,6 @@ export function openServerEvents(): void {
 }
 
 /** Calls back with every event from the server. */
-export const onServerEvent = told.on
+export const onServerEvent = events.on
 /** Calls back when the server is there: at first, and again after it was away. */
 export const onReconnected = reconnected.on

@@ -27,7 +27,7 @@ useFirstFocus(table)
 const doors = useDoors()
 watch(() => doors.kit, file => file && (readOpen.value = true), { immediate: true })
 
-const TITLES: Readonly<Record<FitPanel, string>> = { hear: 'Before and after', takes: 'Largest pads', notes: 'Notes', told: 'Report' }
+const TITLES: Readonly<Record<FitPanel, string>> = { hear: 'Before and after', sizes: 'Largest pads', notes: 'Notes', report: 'Report' }
 const keys = useKeyChoices()
 const hints = computed(() => keys.hints(['fitPlay', 'fitSwitch', 'holdLength', 'fitPanel', 'fitWrite', 'keys']))
 
@@ -97,7 +97,7 @@ useCommands('fit', {
   fitBack: () => hearing.stop(),
 })
 
-const saidState = computed(() => {
+const stateWords = computed(() => {
   if (fit.state === 'measuring') return 'Measuring the cost of every change'
   if (fit.state === 'planning') return 'Planning'
   if (!fit.plan) return ''
@@ -114,7 +114,7 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
         Fit
       </h1>
       <div class="choice">
-        <InTurn>
+        <Deferred>
           <el-select class="kits" :model-value="[...settings.fit.kits]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Kits to fit" @update:model-value="chooseKits">
             <el-option v-for="kit in kits" :key="kit.id" :value="kit.id" :label="kit.name" />
           </el-select>
@@ -122,9 +122,9 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
           <el-select class="targets" :model-value="[...settings.fit.targets]" multiple collapse-tags collapse-tags-tooltip filterable aria-label="Targets" @update:model-value="chooseTargets">
             <el-option v-for="target in targets.all" :key="target.id" :value="target.id" :label="target.name" />
           </el-select>
-        </InTurn>
+        </Deferred>
       </div>
-      <span :title="saidState" class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ saidState }}</span>
+      <span :title="stateWords" class="quiet cut state" :class="{ lost: (fit.plan?.shortfalls.length ?? 0) > 0 }" role="status">{{ stateWords }}</span>
       <div class="spacer" />
       <el-button v-if="isHeld" aria-label="Release all holds" title="Release all holds" @click="fit.letGo()">
         Release holds
@@ -179,13 +179,13 @@ const isHeld = computed(() => Object.values(fit.wishes.holds).some(one => Object
       <aside class="side" aria-label="Beside the plan">
         <div class="tabs" role="group" aria-label="What is shown beside the plan">
           <button v-for="name in FIT_PANELS" :key="name" type="button" class="tab" :class="{ here: settings.fit.panel === name }" :aria-pressed="settings.fit.panel === name" @click="settings.fit = { ...settings.fit, panel: name }">
-            {{ TITLES[name] }}<span v-if="name === 'told' && (fit.plan?.told.length ?? 0) > 0" class="figure look count">{{ fit.plan!.told.length }}</span>
+            {{ TITLES[name] }}<span v-if="name === 'report' && (fit.plan?.warnings.length ?? 0) > 0" class="figure look count">{{ fit.plan!.warnings.length }}</span>
           </button>
         </div>
         <FitHear v-if="settings.fit.panel === 'hear'" />
-        <FitConsumers v-else-if="settings.fit.panel === 'takes'" />
+        <FitConsumers v-else-if="settings.fit.panel === 'sizes'" />
         <FitNotes v-else-if="settings.fit.panel === 'notes'" />
-        <FitTold v-else />
+        <FitReport v-else />
       </aside>
     </div>
     <FootLine :hints="hints" />

@@ -26,7 +26,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
   const heard = shallowRef<HeardKit>()
   const isOn = computed(() => heard.value !== undefined)
   const cursor = ref(0)
-  let turn = 0
+  let request = 0
 
   const all = computed<readonly HeardKit[]>(() => [
     ...atWork.value,
@@ -46,18 +46,18 @@ export const useAuditionKits = defineStore('auditionKits', () => {
 
   /** Lets a kit be heard in place of the one at hand, its sounds loaded first so that the pattern goes on without a gap. */
   async function hear(one: HeardKit): Promise<void> {
-    const own = ++turn
+    const own = ++request
     const found = await documentOf(one)
-    if (!found || own !== turn) return
+    if (!found || own !== request) return
     await Promise.all(found.pads.flatMap(pad => pad.layers.slice(0, 1)).map(layer => kit.player.ensure(layer.sound.id, 'soon')))
-    if (own !== turn) return
+    if (own !== request) return
     heard.value = one
     company.hearInstead({ kit: found, id: one.id })
   }
 
   /** The kit at hand is heard again. */
   function end(): void {
-    turn++
+    request++
     heard.value = undefined
     company.hearInstead(undefined)
   }

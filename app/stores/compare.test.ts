@@ -30,9 +30,9 @@ describe('marks to compare', () => {
     compare.mark(rows(3))
     compare.isOpen = true
     compare.cursor = 2
-    compare.drop([madeRow(3).hash])
+    compare.remove([madeRow(3).hash])
     expect([compare.isOpen, compare.cursor]).toEqual([true, 1])
-    compare.drop([madeRow(1).hash])
+    compare.remove([madeRow(1).hash])
     expect(compare.isOpen).toBe(false)
   })
 

@@ -18,14 +18,14 @@ export const useCompare = defineStore('compare', () => {
   /** Marks sounds, or takes the mark away where all of them have it. @throws EmporionError `limit` */
   function mark(wanted: readonly SoundRow[]): void {
     const fresh = wanted.filter(row => !isMarked(row.hash))
-    if (fresh.length === 0) return drop(wanted.map(row => row.hash))
+    if (fresh.length === 0) return remove(wanted.map(row => row.hash))
     if (rows.value.length + fresh.length > MOST_COMPARED) {
       throw new EmporionError('limit', { what: `Up to ${MOST_COMPARED} sounds are compared at a time; ${counted(rows.value.length, 'sound')} ${rows.value.length === 1 ? 'is' : 'are'} marked.`, kept: 'The marks are as they were.', next: 'Take the mark off some of them first.' })
     }
     rows.value = [...rows.value, ...fresh]
   }
 
-  function drop(hashes: readonly string[]): void {
+  function remove(hashes: readonly string[]): void {
     rows.value = rows.value.filter(row => !hashes.includes(row.hash))
     cursor.value = Math.min(cursor.value, Math.max(0, rows.value.length - 1))
     if (rows.value.length < 2) isOpen.value = false
@@ -44,5 +44,5 @@ export const useCompare = defineStore('compare', () => {
     isBlind.value = false
   }
 
-  return { rows, isOpen, isBlind, cursor, atCursor, isMarked, mark, drop, goBlind, clear }
+  return { rows, isOpen, isBlind, cursor, atCursor, isMarked, mark, remove, goBlind, clear }
 })

@@ -180,7 +180,7 @@ describe('a kit and a target', () => {
     expect(fit.plan!.rows).toHaveLength(1)
   })
 
-  it('that cannot be read are told, and there is no plan of something else', async () => {
+  it('that cannot be read are reported, and there is no plan of something else', async () => {
     const fit = await opened()
     fit.choose({ kits: ['gone'] })
     await rest()

@@ -41,7 +41,7 @@ export const useFit = defineStore('fit', () => {
   const error = ref('')
   const cursor = ref(0)
   /** What was said of pads, by kit; of many kits those of the last ones are kept. */
-  const said = useLocalStorage<Record<string, Wishes>>('emporion-fit-wishes', {})
+  const wishesByKits = useLocalStorage<Record<string, Wishes>>('emporion-fit-wishes', {})
   const measured = shallowRef<{ readonly kit: Kit, readonly target: Target, readonly measures: KitMeasures }>()
 
   const target = computed(() => targets.byId(targetId.value) ?? targets.all[0]!)
@@ -49,7 +49,7 @@ export const useFit = defineStore('fit', () => {
   const kitName = computed(() => kitId.value === ON_BENCH ? bench.kit.name : vault.vault?.presets.find(one => one.id === kitId.value)?.name ?? preset.value?.name ?? '')
   const wishKey = computed(() => kitId.value === ON_BENCH ? `bench ${bench.id}` : kitId.value)
   // Plain, since it goes to a worker.
-  const wishes = computed((): Wishes => said.value[wishKey.value] ? JSON.parse(JSON.stringify(said.value[wishKey.value])) as Wishes : NO_WISHES)
+  const wishes = computed((): Wishes => wishesByKits.value[wishKey.value] ? JSON.parse(JSON.stringify(wishesByKits.value[wishKey.value])) as Wishes : NO_WISHES)
   const way = computed<Arranging>(() => settings.fit.way === '' ? usualArranging(target.value) : settings.fit.way)
   const row = computed(() => plan.value?.rows[cursor.value])
   const arranged = computed(() => {
@@ -58,7 +58,7 @@ export const useFit = defineStore('fit', () => {
     return arrange(now.kit, [...new Set(plan.value.rows.filter(one => one.state === 'kept').map(one => one.padIndex))], now.target, way.value)
   })
 
-  let turn = 0
+  let request = 0
 
   /** The kit as the server is asked for it. */
   function asked(id: string): KitToFit {
@@ -77,7 +77,7 @@ export const useFit = defineStore('fit', () => {
 
   /** Measures the current pair and plans it. What is under way for another pair is forgotten, and so is what is shown of one. */
   async function refresh(): Promise<void> {
-    const own = ++turn
+    const own = ++request
     error.value = ''
     if (plannedKey !== pairKey.value) {
       plan.value = undefined
@@ -86,7 +86,7 @@ export const useFit = defineStore('fit', () => {
     try {
       if (kitId.value !== ON_BENCH) {
         const loaded = await loadPreset(kitId.value)
-        if (own !== turn) return
+        if (own !== request) return
         preset.value = loaded
       }
       const [now, wanted] = [kit.value, target.value]
@@ -98,23 +98,23 @@ export const useFit = defineStore('fit', () => {
       state.value = 'measuring'
       const { id } = await jobs.finished<{ id: string }>(await api<JobView>('/api/fit/measures', { method: 'POST', body: { kit: asked(kitId.value), target: wanted } }))
       const measures = await api<KitMeasures>(`/api/fit/measures/${id}`)
-      if (own !== turn) return
+      if (own !== request) return
       measured.value = { kit: now, target: wanted, measures }
       await replan(own)
     }
     catch (thrown) {
-      if (own !== turn) return
+      if (own !== request) return
       failed(thrown)
     }
   }
 
   /** Plans anew from what was measured. */
-  async function replan(own = ++turn): Promise<void> {
+  async function replan(own = ++request): Promise<void> {
     const now = measured.value
     if (!now) return
     state.value = 'planning'
     const made = await planOf(now.kit, now.target, now.measures, wishes.value, way.value)
-    if (own !== turn) return
+    if (own !== request) return
     plan.value = made
     planned.value = { kit: now.kit, target: now.target }
     plannedKey = pairKey.value
@@ -123,9 +123,9 @@ export const useFit = defineStore('fit', () => {
   }
 
   function wish(change: (before: Wishes) => Wishes): void {
-    const { [wishKey.value]: _old, ...others } = said.value
+    const { [wishKey.value]: _old, ...others } = wishesByKits.value
     const kept = Object.entries(others).slice(-MOST_REMEMBERED)
-    said.value = { ...Object.fromEntries(kept), [wishKey.value]: change(wishes.value) }
+    wishesByKits.value = { ...Object.fromEntries(kept), [wishKey.value]: change(wishes.value) }
     planAgain()
   }
 

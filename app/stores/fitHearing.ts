@@ -60,7 +60,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
     sound.value = undefined
     loading = undefined
     clearTimeout(resting)
-    if (fit.row) resting = setTimeout(() => void loadSound().catch(told), 120)
+    if (fit.row) resting = setTimeout(() => void loadSound().catch(warnings), 120)
   })
   watch(() => fit.plan, () => {
     kit.value = undefined
@@ -69,7 +69,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
     if (isPlaying.value) void start()
   })
 
-  function told(thrown: unknown): void {
+  function warnings(thrown: unknown): void {
     error.value = toEmporionError(thrown).message
   }
 

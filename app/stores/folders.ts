@@ -40,20 +40,20 @@ export const useFolders = defineStore('folders', () => {
   })
   onReconnected(() => void load())
 
-  let turn = 0
+  let request = 0
 
   /** What was asked before something else was searched for is let go of. */
   async function fetchBelow(key: string): Promise<void> {
-    const own = turn
+    const own = request
     const { q, sort, descending } = library.search
     const search = { q: library.read.problems.length === 0 ? q : '', sort, descending, middleC: settings.middleC }
     const found = await api<FolderCount[]>('/api/sounds/folders', { query: { ...search, under: key === ROOT ? undefined : key } }).catch(() => undefined)
-    if (found && own === turn) below.set(key, found)
+    if (found && own === request) below.set(key, found)
   }
 
   /** Counts again what is in sight, since something else is searched for or was brought in. */
   const count = useDebounceFn(async () => {
-    turn++
+    request++
     await Promise.all([ROOT, ...opened].map(fetchBelow))
   }, CALM_MS)
 

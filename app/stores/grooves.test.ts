@@ -22,7 +22,7 @@ import { useTryOut } from './tryOut'
 
 let kits = kitServer()
 let patterns = patternServer()
-const told: string[] = []
+const messages: string[] = []
 const engine = vi.hoisted(() => ({ did: [] as [string, unknown][], heard: undefined as unknown, missing: new Set<string>(), loading: undefined as Promise<void> | undefined, tell: undefined as ((place: unknown) => void) | undefined }))
 
 vi.mock('../composables/useApi', () => ({
@@ -30,7 +30,7 @@ vi.mock('../composables/useApi', () => ({
   toEmporionError: (thrown: unknown) => thrown,
 }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
-vi.mock('../composables/useSay', () => ({ say: (text: string) => told.push(text), sayError: (thrown: Error) => told.push(thrown.message), saying: (work: () => unknown) => work() }))
+vi.mock('../composables/useSay', () => ({ say: (text: string) => messages.push(text), sayError: (thrown: Error) => messages.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/heardClock', () => ({ heardSeconds: (ms: number) => ms / 1000 }))
 vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' } }), setVolume: () => undefined, wake: async () => true }))
 vi.mock('../audio/audition', () => ({ stopAudition: () => undefined, startAudition: () => undefined, setAuditionGain: () => undefined, auditionSeconds: () => null }))
@@ -86,7 +86,7 @@ beforeEach(() => {
   kits = kitServer()
   patterns = patternServer()
   Object.assign(engine, { did: [], heard: undefined, missing: new Set(), loading: undefined })
-  told.length = 0
+  messages.length = 0
 })
 
 // What is still being saved would reach the server of the next test.
@@ -134,7 +134,7 @@ describe('the pattern at hand', () => {
     await grooves.settled()
     expect(grooves.pattern.name).toBe('Mine (other tab)')
     expect(patterns.patterns.get(grooves.id!)!.pattern.tempoBpm).toBe(60)
-    expect(told.join(' ')).toMatch(/another tab/)
+    expect(messages.join(' ')).toMatch(/another tab/)
   })
 
   it('that was deleted elsewhere is kept as a new one when it is edited here', async () => {
@@ -145,7 +145,7 @@ describe('the pattern at hand', () => {
     grooves.setTempo(60)
     await grooves.settled()
     expect(patterns.patterns.get(grooves.id!)!.pattern).toMatchObject({ name: 'Mine', tempoBpm: 60 })
-    expect(told.at(-1)).toContain('was deleted in another tab')
+    expect(messages.at(-1)).toContain('was deleted in another tab')
   })
 
   it('plays what is shown, as it is edited; another one follows with the next bar', async () => {

@@ -31,7 +31,7 @@ describe('keys', () => {
     expect(keys.isChanged(favourite)).toBe(true)
   })
 
-  it('are never given to two commands of one place: the one that has it is told, and nothing changes', () => {
+  it('are never given to two commands of one place: the one that has it is reported, and nothing changes', () => {
     const keys = useKeyChoices()
     const taken = keys.choose(command('favourite'), 'x')
     expect(taken?.id).toBe('aside')
@@ -64,7 +64,7 @@ describe('keys', () => {
 })
 
 describe('a pressed key', () => {
-  it('is told with what is held, in one order', () => {
+  it('is reported with what is held, in one order', () => {
     expect(pressed('a')).toBe('a')
     expect(pressed('z', { ctrlKey: true })).toBe('Ctrl+z')
     expect(pressed('z', { metaKey: true })).toBe(pressed('z', { ctrlKey: true }))

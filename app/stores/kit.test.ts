@@ -13,12 +13,12 @@ import { useSettings } from './settings'
 import { useSideKit } from './sideKit'
 
 let server = kitServer()
-const told: string[] = []
+const messages: string[] = []
 const heard = vi.hoisted(() => ({ kits: [] as unknown[], notes: [] as [number, number][] }))
 
 vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => server.ask(...all), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
-vi.mock('../composables/useSay', () => ({ say: (text: string) => told.push(text), sayError: (thrown: Error) => told.push(thrown.message), saying: (work: () => unknown) => work() }))
+vi.mock('../composables/useSay', () => ({ say: (text: string) => messages.push(text), sayError: (thrown: Error) => messages.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/kitPlayer', () => ({
   KitPlayer: class {
     setKit = (kit: unknown) => heard.kits.push(kit)
@@ -40,7 +40,7 @@ beforeEach(() => {
   vi.stubGlobal('window', new EventTarget())
   freshStores()
   server = kitServer()
-  told.length = 0
+  messages.length = 0
   heard.kits.length = 0
   heard.notes.length = 0
 })
@@ -65,7 +65,7 @@ describe('the kit at hand', () => {
     const kit = useKit()
     expect(kit.edit('Mute', state => setPads(state, [0], { muted: true }))).toBe(false)
     expect(kit.place(0, [madeRow(1)])).toBe(false)
-    expect(told).toEqual([expect.stringContaining('still on its way'), expect.stringContaining('still on its way')])
+    expect(messages).toEqual([expect.stringContaining('still on its way'), expect.stringContaining('still on its way')])
     expect(kit.kit.pads[0]).toMatchObject({ muted: false, layers: [] })
     await kit.openLast()
     expect(kit.edit('Mute', state => setPads(state, [0], { muted: true }))).toBe(true)
@@ -104,7 +104,7 @@ describe('the kit at hand', () => {
     expect(kit.pad.gainDb).toBe(-3)
   })
 
-  it('changed in another tab at the same time: both are kept, and it is said', async () => {
+  it('changed in another tab at the same time: both are kept, and it is reported', async () => {
     const kit = await opened()
     const id = kit.id!
     server.kits.set(id, { ...server.kits.get(id)!, revision: 7 })
@@ -112,7 +112,7 @@ describe('the kit at hand', () => {
     await kit.settled()
     expect(kit.id).not.toBe(id)
     expect(server.kits.get(kit.id!)!.kit).toMatchObject({ name: 'New kit (other tab)' })
-    expect(told.at(-1)).toContain('was changed in another tab at the same time')
+    expect(messages.at(-1)).toContain('was changed in another tab at the same time')
   })
 
   it('deleted in another tab while it is edited here: what was made here is kept', async () => {
@@ -123,7 +123,7 @@ describe('the kit at hand', () => {
     await kit.settled()
     expect(kit.id).not.toBe(id)
     expect(server.kits.get(kit.id!)!.kit).toMatchObject({ name: 'New kit', pads: expect.arrayContaining([expect.objectContaining({ gainDb: -3 })]) })
-    expect(told.at(-1)).toContain('was deleted in another tab')
+    expect(messages.at(-1)).toContain('was deleted in another tab')
   })
 
   it('written by a newer version is not changed; a copy can be', async () => {
@@ -132,10 +132,10 @@ describe('the kit at hand', () => {
     await kit.open(newer.id)
     kit.edit('Gain', state => setPads(state, [0], { gainDb: -3 }))
     expect(kit.pad.gainDb).toBe(0)
-    expect(told.at(-1)).toContain('can only be read here')
+    expect(messages.at(-1)).toContain('can only be read here')
     useClip().copy()
     useClip().paste()
-    expect(told.at(-1)).toContain('can only be read here')
+    expect(messages.at(-1)).toContain('can only be read here')
     await kit.copyToWorkOn()
     kit.edit('Gain', state => setPads(state, [0], { gainDb: -3 }))
     expect([kit.kit.name, kit.pad.gainDb]).toEqual(['Later copy', -3])
@@ -240,7 +240,7 @@ describe('pads that are copied', () => {
     kit.select(3)
     clip.paste()
     expect(kit.kit.pads[3]).toMatchObject({ name: 'Sound 1', chokeGroup: 2, note: 39 })
-    expect(told.at(-1)).toContain('Choke group 1 is 2 here.')
+    expect(messages.at(-1)).toContain('Choke group 1 is 2 here.')
     kit.select(0)
     clip.duplicate()
     expect(kit.kit.pads[1]).toMatchObject({ name: 'Sound 5', note: 37 })
@@ -265,7 +265,7 @@ describe('pads that are copied', () => {
     expect(side.preview).toMatchObject({ first: 5, padIndexes: [5], replaced: [] })
     side.copy()
     expect(kit.kit.pads[5]).toMatchObject({ name: 'Sound 7', note: 41 })
-    expect(told.at(-1)).toBe('1 pad of "Sun deck" is on A6.')
+    expect(messages.at(-1)).toBe('1 pad of "Sun deck" is on A6.')
     expect(server.kits.get(beside.id)!.revision).toBe(1)
     await side.close()
     expect([side.source, side.side, side.filled]).toEqual([undefined, undefined, []])

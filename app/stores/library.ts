@@ -41,7 +41,7 @@ export const useLibrary = defineStore('library', () => {
   const search = reactive({ ...EVERYTHING, ...kept.value })
   const total = ref(0)
   const loaded = ref(false)
-  const { rows, begin, need, fetchRow, fetchRows } = pagedRows(total, fetchPage, () => turn)
+  const { rows, begin, need, fetchRow, fetchRows } = pagedRows(total, fetchPage, () => request)
   const cursor = ref(0)
   /** Indexes of chosen rows beside the cursor's. */
   const chosen = shallowRef<ReadonlySet<number>>(new Set())
@@ -51,7 +51,7 @@ export const useLibrary = defineStore('library', () => {
   const sources = shallowRef<readonly SourceView[]>([])
   /** Goes up with every new result. */
   const version = ref(0)
-  let turn = 0
+  let request = 0
 
   const read = computed(() => parseQuery(search.q, settings.middleC))
   /** True until what is shown is what was asked for. */
@@ -158,12 +158,12 @@ export const useLibrary = defineStore('library', () => {
   }
 
   async function fetchResult(firstPage: number): Promise<void> {
-    const own = ++turn
+    const own = ++request
     const query = asks()
     const asksForLess = query.q.trim() !== '' || query.source !== undefined
     try {
       const page = await fetchPage(firstPage)
-      if (own !== turn) return
+      if (own !== request) return
       if (isTyped && passed < MOST_PASSED) {
         passed++
         return
@@ -188,12 +188,12 @@ export const useLibrary = defineStore('library', () => {
   /** What is counted follows when the rows are on the screen; of several results in a row only the last is worth it. */
   const count = useDebounceFn(async (own: number, query: ReturnType<typeof asks>) => {
     const answer = await api<{ facets: Facets, hidden: Hidden }>('/api/sounds/facets', { query }).catch(() => undefined)
-    if (own !== turn || !answer) return
+    if (own !== request || !answer) return
     hidden.value = answer.hidden
     facets.value = answer.facets
   }, CALM_MS)
 
-  /** Remembers when something was typed, so that the time until it is on the screen can be told. */
+  /** Remembers when something was typed, so that the time until it is on the screen can be reported. */
   function typedAt(timeStamp: number): void {
     pressedAt ??= timeStamp
   }

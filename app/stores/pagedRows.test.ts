@@ -16,13 +16,13 @@ const pageOf = (number: number, result = 'a'): SearchPage => ({
 function made() {
   const asked: number[] = []
   const held = new Map<number, Promise<SearchPage>>()
-  let turn = 0
+  let request = 0
   const paged = pagedRows(ref(TOTAL), (number) => {
     asked.push(number)
     return held.get(number) ?? Promise.resolve(pageOf(number))
-  }, () => turn)
+  }, () => request)
   paged.begin(0, pageOf(0))
-  const askAnew = () => void turn++
+  const askAnew = () => void request++
   return { ...paged, asked, held, askAnew }
 }
 

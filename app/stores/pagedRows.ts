@@ -9,7 +9,7 @@ const MOST_PAGES = 120
  *
  * @param turn goes up as soon as another result is asked for: what is on its way then is let go
  */
-export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Promise<SearchPage>, turn: () => number) {
+export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Promise<SearchPage>, request: () => number) {
   const rows = shallowReactive(new Map<number, FoundRow>())
   const asked = new Set<number>()
   const onTheirWay = new Map<number, Promise<unknown>>()
@@ -32,7 +32,7 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
 
   /** Makes sure that the rows of a stretch are here or on their way. */
   async function ensure(from: number, to: number): Promise<void> {
-    const own = turn()
+    const own = request()
     const last = Math.min(to, total.value - 1)
     for (let number = Math.floor(Math.max(0, from) / PAGE_ROWS); number <= Math.floor(last / PAGE_ROWS); number++) {
       if (asked.has(number)) continue
@@ -41,7 +41,7 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
       onTheirWay.set(number, coming)
       const page = await coming
       onTheirWay.delete(number)
-      if (own !== turn()) return
+      if (own !== request()) return
       if (page) keep(number, page)
       else asked.delete(number)
     }
@@ -49,9 +49,9 @@ export function pagedRows(total: Ref<number>, fetchPage: (number: number) => Pro
 
   /** Makes sure of the rows in sight, then of those around them: where somebody goes next, they are there already. */
   async function need(from: number, to: number): Promise<void> {
-    const own = turn()
+    const own = request()
     for (const [first, last] of [[from, to], [to + 1, to + PAGE_ROWS], [from - PAGE_ROWS, from - 1]] as const) {
-      if (own === turn()) await ensure(first, last)
+      if (own === request()) await ensure(first, last)
     }
   }
 

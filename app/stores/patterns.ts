@@ -9,7 +9,7 @@ import { newest } from './newest'
 
 const REST_MS = 1_500
 
-interface PatternMarks {
+interface PatternDetails {
   readonly folder?: string
   readonly tags?: readonly string[]
 }
@@ -39,8 +39,8 @@ export const usePatterns = defineStore('patterns', () => {
   }
 
   /** Makes a pattern of one's own, empty or as it is given; a name that another has gets a number. */
-  async function create(pattern: Pattern = emptyPattern('New pattern'), marks: PatternMarks = {}): Promise<PatternView> {
-    const made = await post(pattern, marks)
+  async function create(pattern: Pattern = emptyPattern('New pattern'), details: PatternDetails = {}): Promise<PatternView> {
+    const made = await post(pattern, details)
     await load()
     return made
   }
@@ -61,8 +61,8 @@ export const usePatterns = defineStore('patterns', () => {
     }
   }
 
-  function post(pattern: Pattern, marks: PatternMarks, taken = takenNames()): Promise<PatternView> {
-    return api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name, taken) }, ...marks } })
+  function post(pattern: Pattern, details: PatternDetails, taken = takenNames()): Promise<PatternView> {
+    return api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name, taken) }, ...details } })
   }
 
   function takenNames(): Set<string> {
@@ -76,9 +76,9 @@ export const usePatterns = defineStore('patterns', () => {
     }
   }
 
-  async function mark(id: string, marks: { readonly folder?: string, readonly tags?: readonly string[], readonly favourite?: boolean }): Promise<void> {
-    rows.value = rows.value.map(row => row.id === id ? { ...row, ...marks } : row)
-    await api(path(id), { method: 'PATCH', body: marks })
+  async function setDetails(id: string, details: { readonly folder?: string, readonly tags?: readonly string[], readonly favourite?: boolean }): Promise<void> {
+    rows.value = rows.value.map(row => row.id === id ? { ...row, ...details } : row)
+    await api(path(id), { method: 'PATCH', body: details })
   }
 
   async function remove(id: string): Promise<void> {
@@ -86,7 +86,7 @@ export const usePatterns = defineStore('patterns', () => {
     await load()
   }
 
-  return { rows, isLoaded, load, fetchOne, create, createAll, mark, remove }
+  return { rows, isLoaded, load, fetchOne, create, createAll, setDetails, remove }
 })
 
 function path(id: string): string {

@@ -22,7 +22,7 @@ vi.mock('../audio/bufferCache', () => ({
   readySound: (url: string) => ready.has(url) ? sound(url) : undefined,
   loadSound: (url: string) => new Promise((resolve, reject) => loads.set(url, { resolve: () => resolve(sound(url)), reject })),
 }))
-vi.mock('../audio/decoder', () => ({ soundUrl: (hash: string) => hash, dropAheadBut: () => undefined }))
+vi.mock('../audio/decoder', () => ({ soundUrl: (hash: string) => hash, cancelAheadBut: () => undefined }))
 vi.mock('../audio/output', () => ({ useOutput: () => ({ context: { state: 'running' } }), setVolume: () => undefined, wake: () => Promise.resolve(true) }))
 
 const loud = madeRow(1, { hitLufs: -10, truePeakDb: -3 })

@@ -5,7 +5,7 @@ import { EmporionError } from '~~/core/errors'
 import type { SoundRow } from '~~/server/library/search'
 import { auditionSeconds, setAuditionGain, startAudition, stopAudition, type HowToPlay } from '../audio/audition'
 import { loadSound, readySound, type HeardSound } from '../audio/bufferCache'
-import { dropAheadBut, soundUrl } from '../audio/decoder'
+import { cancelAheadBut, soundUrl } from '../audio/decoder'
 import { setVolume, useOutput, wake } from '../audio/output'
 import { useSettings } from './settings'
 
@@ -38,7 +38,7 @@ export const usePlayer = defineStore('player', () => {
   const takenBy = shallowRef<(row: SoundRow) => boolean>()
   /** Why sounds can't be played, by their hashes, as far as it was tried. */
   const broken = shallowReactive(new Map<string, string>())
-  let turn = 0
+  let request = 0
   let playsFrom = 0
   /** The address of the sound that was started last. */
   let sounding: string | undefined
@@ -59,7 +59,7 @@ export const usePlayer = defineStore('player', () => {
 
   /** Takes a sound to hand and plays it at once. `pressedAt` is the time stamp of the key or click. Gives false where it can't be played. */
   async function play(sound: AtHand, pressedAt?: number, fromSeconds = 0): Promise<boolean> {
-    const own = ++turn
+    const own = ++request
     if (atHand.value?.url !== sound.url) playsFrom = 0
     atHand.value = sound
     problem.value = undefined
@@ -69,7 +69,7 @@ export const usePlayer = defineStore('player', () => {
       stop()
       outline.value = undefined
       // It is heard elsewhere; what it looks like is shown here all the same.
-      loadSound(sound.url).then(({ outline: drawn }) => own === turn && (outline.value = drawn), () => undefined)
+      loadSound(sound.url).then(({ outline: drawn }) => own === request && (outline.value = drawn), () => undefined)
       return true
     }
     const ready = readySound(sound.url)
@@ -80,13 +80,13 @@ export const usePlayer = defineStore('player', () => {
     outline.value = undefined
     try {
       const loaded = await loadSound(sound.url)
-      if (own === turn) await sounded(loaded, own, pressedAt)
+      if (own === request) await sounded(loaded, own, pressedAt)
       return true
     }
     catch (thrown) {
       const message = thrown instanceof Error ? thrown.message : String(thrown)
       if (sound.row && !(thrown instanceof EmporionError && thrown.code === 'cancelled')) broken.set(sound.row.hash, message)
-      if (own !== turn) return true
+      if (own !== request) return true
       stop()
       problem.value = message
       return false
@@ -98,7 +98,7 @@ export const usePlayer = defineStore('player', () => {
     if (atHand.value?.row) broken.delete(atHand.value.row.hash)
     if (useOutput().context.state !== 'running') {
       needsGesture.value = !(await wake())
-      if (own !== turn || needsGesture.value) return
+      if (own !== request || needsGesture.value) return
     }
     startAudition(sound, how(sound), () => {
       isPlaying.value = false
@@ -170,7 +170,7 @@ export const usePlayer = defineStore('player', () => {
   /** Decodes sounds that are likely to be wanted next. */
   function prepare(rows: readonly SoundRow[]): void {
     const urls = rows.map(row => soundUrl(row.hash))
-    dropAheadBut(new Set(urls))
+    cancelAheadBut(new Set(urls))
     for (const url of urls) loadSound(url, 'ahead').catch(() => undefined)
   }
 

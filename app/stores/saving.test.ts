@@ -2,13 +2,13 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { EmporionError } from '../../core/errors'
 import { useSaving, type SavingOptions } from './saving'
 
-const told: string[] = []
+const messages: string[] = []
 vi.mock('../composables/useApi', () => ({ toEmporionError: (thrown: unknown) => thrown }))
-vi.mock('../composables/useSay', () => ({ sayError: (thrown: Error) => told.push(thrown.message) }))
+vi.mock('../composables/useSay', () => ({ sayError: (thrown: Error) => messages.push(thrown.message) }))
 
 type Sent = readonly [before: number, after: number, baseRevision: number]
 
-/** A document that is a number, and a server that answers as it is told. */
+/** A document that is a number, and a server that answers as it is reported. */
 function document(answer: (sent: Sent) => Promise<{ revision: number }> = async ([, , base]) => ({ revision: base + 1 })) {
   const sent: Sent[] = []
   const kept: (readonly [number, string])[] = []
@@ -31,7 +31,7 @@ function document(answer: (sent: Sent) => Promise<{ revision: number }> = async 
 }
 
 beforeEach(() => {
-  told.length = 0
+  messages.length = 0
   vi.useFakeTimers()
   vi.stubGlobal('window', new EventTarget())
   return () => vi.useRealTimers()
@@ -85,7 +85,7 @@ describe('saving a document', () => {
     const saved = saving.save()
     await vi.advanceTimersByTimeAsync(1000)
     expect(saving.saveState.value).toBe('waiting')
-    expect(told).toEqual([])
+    expect(messages).toEqual([])
     state.now = 4
     isAway = false
     await vi.runAllTimersAsync()
@@ -103,7 +103,7 @@ describe('saving a document', () => {
     state.now = 2
     const saved = saving.save()
     await vi.advanceTimersByTimeAsync(100)
-    expect(told).toEqual(['The disk is full.'])
+    expect(messages).toEqual(['The disk is full.'])
     expect(saving.hasUnsaved()).toBe(true)
     isFull = false
     await vi.runAllTimersAsync()
@@ -133,6 +133,6 @@ describe('saving a document', () => {
     await saved
     expect(kept).toEqual([[2, elsewhere]])
     expect(sent).toHaveLength(1)
-    expect(told).toEqual([])
+    expect(messages).toEqual([])
   })
 })

@@ -81,7 +81,7 @@ export interface GrooveChoice {
 }
 
 /** What is open beside the plan of a fit. */
-export const FIT_PANELS = ['hear', 'takes', 'notes', 'told'] as const
+export const FIT_PANELS = ['hear', 'sizes', 'notes', 'report'] as const
 export type FitPanel = typeof FIT_PANELS[number]
 
 /** What was fitted last. */

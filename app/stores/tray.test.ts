@@ -8,7 +8,7 @@ let isBroken = false
 /** The trays that the server knows. */
 let listed = [1, 2]
 let kept: { row: ReturnType<typeof madeRow>, note: string }[] = []
-const told: unknown[] = []
+const messages: unknown[] = []
 /** Held back by a test: what is asked from then on is answered when it is let go. */
 let gate: Promise<void> | undefined
 let onTray: ((event: object) => void) | undefined
@@ -38,13 +38,13 @@ const ask: Ask = async (path, { method = 'GET', body } = {}) => {
 
 vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof onTray) => onTray = listener, onReconnected: () => undefined, tabId: 'own' }))
-vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => told.push(thrown) }))
+vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => messages.push(thrown) }))
 
 beforeEach(() => {
   vi.stubGlobal('window', new EventTarget())
   freshStores()
   asked = []
-  told.length = 0
+  messages.length = 0
   isBroken = false
   kept = []
   gate = undefined
@@ -173,7 +173,7 @@ describe('the tray', () => {
     await tray.load()
     isBroken = true
     await tray.add([madeRow(8)])
-    expect(told).toHaveLength(1)
+    expect(messages).toHaveLength(1)
     expect(names(tray)).toEqual([7])
   })
 

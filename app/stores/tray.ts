@@ -54,14 +54,14 @@ export const useTray = defineStore('tray', () => {
   })
   onReconnected(() => void load())
 
-  /** All that is asked and told of trays, one after the other: each answer is what was told before it. */
+  /** All that is asked and told of trays, one after the other: each answer is what was reported before it. */
   const queue = new PQueue({ concurrency: 1 })
   /** Changes that the server has not been told of yet: what it answers until then is older. */
-  let untold = 0
+  let unsent = 0
 
   // Whoever leaves in that moment is asked first.
   useEventListener(window, 'beforeunload', (event) => {
-    if (untold > 0) event.preventDefault()
+    if (unsent > 0) event.preventDefault()
   })
 
   function load(): Promise<void> {
@@ -72,7 +72,7 @@ export const useTray = defineStore('tray', () => {
     trays.value = await api<TrayView[]>('/api/trays')
     const id = tray.value?.id
     const found = id === undefined ? [] : await api<TrayItem[]>(`/api/trays/${id}`)
-    if (untold > 0) return void load()
+    if (unsent > 0) return void load()
     if (tray.value?.id !== id) return
     const here = new Set(found.map(item => item.row.hash))
     items.value = found
@@ -160,17 +160,17 @@ export const useTray = defineStore('tray', () => {
   }
 
   /** Shows what a change makes of the tray in hand, and tells the server of that change alone. */
-  async function change(wanted: readonly TrayItem[], method: 'POST' | 'PATCH', told: { readonly hashes: readonly string[] } | { readonly change: TrayChange }): Promise<void> {
+  async function change(wanted: readonly TrayItem[], method: 'POST' | 'PATCH', sent: { readonly hashes: readonly string[] } | { readonly change: TrayChange }): Promise<void> {
     const at = tray.value?.id
-    untold++
+    unsent++
     items.value = wanted
     cursor.value = withinTray(cursor.value)
     trays.value = trays.value.map(candidate => candidate.id === at ? { ...candidate, count: wanted.length } : candidate)
     try {
       await queue.add(async () => {
         if (at === undefined) trays.value = await api<TrayView[]>('/api/trays')
-        await api(`/api/trays/${at ?? tray.value?.id}/sounds`, { method, body: { ...told, from: tabId } })
-      }).finally(() => untold--)
+        await api(`/api/trays/${at ?? tray.value?.id}/sounds`, { method, body: { ...sent, from: tabId } })
+      }).finally(() => unsent--)
     }
     catch (thrown) {
       sayError(thrown)

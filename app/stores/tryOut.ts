@@ -58,7 +58,7 @@ export const useTryOut = defineStore('tryOut', () => {
   const replacedLufs = shallowRef<ReadonlyMap<number, number>>(new Map())
   /** The candidate that is heard already: one that is chosen is heard when it is loaded. */
   const sounding = shallowRef<Candidate>()
-  let turn = 0
+  let request = 0
 
   const tempo = computed(() => backing.value ? loopTempo(backing.value.lengthSeconds, backing.value.tempo ?? undefined) : { beats: 4, bpm: bpm.value })
   const pad = computed(() => kit.kit.pads[padIndex.value])
@@ -123,11 +123,11 @@ export const useTryOut = defineStore('tryOut', () => {
 
   /** Goes to a candidate of the list; what lies beside it is decoded ahead. */
   async function goTo(to: number, pressedAt?: number): Promise<void> {
-    const own = ++turn
+    const own = ++request
     const target = Math.max(0, Math.min(total.value - 1, to))
     index.value = target
     const chosen = candidateAt(target) ?? await fetchCandidate(target)
-    if (own !== turn || !chosen || !isOn.value) return
+    if (own !== request || !chosen || !isOn.value) return
     await choose(chosen, pressedAt)
     for (let i = 1; i <= AHEAD; i++) for (const near of [target + i, target - i]) prepare(candidateAt(near))
   }

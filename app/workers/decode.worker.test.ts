@@ -101,6 +101,6 @@ describe('the decoding worker', () => {
     files.set('b', new TextEncoder().encode('no audio at all'))
     ask([request(1, 'a'), request(2, 'b'), request(3, 'c')])
     await answered(3)
-    expect(lengths().map(([, said]) => typeof said)).toEqual(['number', 'string', 'number'])
+    expect(lengths().map(([, output]) => typeof output)).toEqual(['number', 'string', 'number'])
   })
 })

@@ -70,11 +70,11 @@ export function waysOfPad(units: readonly UnitToChoose[], most: { readonly layer
   const nothing: Ways = { uses: none, cost: 0, what: { before: undefined, own: [] } }
   /** Ways of the ranges up to one that stays, by how many stay so far. */
   const upTo: Ways[][][] = ranges.map(() => Array.from({ length: keep + 1 }, () => []))
-  const dropped = (from: number, to: number, below: number | undefined, above: number | undefined) => drop(units, ranges.slice(from, to), below === undefined ? undefined : ranges[below], above === undefined ? undefined : ranges[above], weight, distance)
+  const without = (from: number, to: number, below: number | undefined, above: number | undefined) => withoutLayers(units, ranges.slice(from, to), below === undefined ? undefined : ranges[below], above === undefined ? undefined : ranges[above], weight, distance)
   const whole: Ways[] = []
   for (let at = 0; at < count; at++) {
     for (let before = -1; before < at; before++) {
-      const between = dropped(before + 1, at, before < 0 ? undefined : before, at)
+      const between = without(before + 1, at, before < 0 ? undefined : before, at)
       if (hold.layers && at - before > 1) continue
       for (let kept = 1; kept <= keep; kept++) {
         const starts = before < 0 ? kept === 1 ? [nothing] : [] : upTo[before]![kept - 1]!
@@ -85,7 +85,7 @@ export function waysOfPad(units: readonly UnitToChoose[], most: { readonly layer
     }
     for (let kept = 1; kept <= keep; kept++) upTo[at]![kept] = thinned(undominated(upTo[at]![kept]!, dimensions), mostWays)
     if (hold.layers && at < count - 1) continue
-    const after = dropped(at + 1, count, at, undefined)
+    const after = without(at + 1, count, at, undefined)
     whole.push(...upTo[at]!.flat().map(way => joined(way, after, nothing)))
   }
   return thinned(undominated(whole, dimensions), mostWays).map(way => ({ ...way, what: listed(way.what) }))
@@ -152,7 +152,7 @@ function standIn(i: number, kept: readonly number[], share: number, distance: (a
 }
 
 /** The ranges between two that stay: those below some boundary go to the one below, the others to the one above, so that it costs the least. */
-function drop(units: readonly UnitToChoose[], between: readonly (readonly number[])[], below: readonly number[] | undefined, above: readonly number[] | undefined, weight: number, distance: (a: number, b: number) => number): { cost: number, what: UnitChoice[] } {
+function withoutLayers(units: readonly UnitToChoose[], between: readonly (readonly number[])[], below: readonly number[] | undefined, above: readonly number[] | undefined, weight: number, distance: (a: number, b: number) => number): { cost: number, what: UnitChoice[] } {
   const costOf = (range: readonly number[], by: number) => weight * weightOf(units[range[0]!]!.unit) * lossOf(ratioOfDistance(distance(range[0]!, by)))
   let best: { cost: number, what: UnitChoice[] } | undefined
   for (let boundary = above === undefined ? between.length : 0; boundary <= (below === undefined ? 0 : between.length); boundary++) {

@@ -197,6 +197,6 @@ describe('a plan', () => {
   it('of a kit package leaves everything as it is', () => {
     const kit = kitOf([{ filter: { type: 'band-pass', cutoffHz: 900, resonanceDb: 3 }, layers: [layerOf(sounds.hit('A', 5), { startFrame: 100 })] }])
     const plan = planOnly(kit, sounds, target('package'), NO_WISHES)
-    expect([plan.told, plan.shortfalls, plan.rows.map(row => row.variant!.loss)]).toEqual([[], [], [0]])
+    expect([plan.warnings, plan.shortfalls, plan.rows.map(row => row.variant!.loss)]).toEqual([[], [], [0]])
   })
 })

@@ -10,7 +10,7 @@ import { shortfallOf, shortfallOfEach, type Held, type PadNeed, type Shortfall }
 import { sizeOf } from './size'
 import { alikeWays, type PadChoice, type UnitChoice } from './padChoices'
 import { isLossless, type Target } from './target'
-import { toldOfKit, unitsOf, type PadUnits, type Told, type Unit } from './units'
+import { warningsOfKit, unitsOf, type PadUnits, type Warning, type Unit } from './units'
 import { notesUsed, overOf, roomOf, usageOfKit, type Usage } from './usage'
 import { sized, variantsOf, type Hold, type Scarce, type Variant } from './variants'
 
@@ -45,7 +45,7 @@ export interface FitPlan {
   readonly targetId: string
   readonly rows: readonly PlanRow[]
   readonly pads: readonly PadUnits[]
-  readonly told: readonly Told[]
+  readonly warnings: readonly Warning[]
   /** As if nothing gave. */
   readonly before: Usage
   readonly after: Usage
@@ -322,7 +322,7 @@ function planOf({ kit, target, pads, known, choices, cost, owners, before, short
   const peak = Math.max(0, ...rows.filter(row => row.state === 'kept' && row.variant?.depth !== 'float').map(row => row.measure.peak))
   return {
     targetId: target.id, rows, pads,
-    told: [...toldOfKit(kit, target), ...pads.flatMap(pad => pad.told)],
+    warnings: [...warningsOfKit(kit, target), ...pads.flatMap(pad => pad.warnings)],
     before, after: usageAfter(kit, rows, target),
     loweredDb: peak > 1 && !isLossless(target) ? -toDb(peak) : 0,
     cost, shortfalls,

@@ -65,7 +65,7 @@ function reportOf({ kit, target, plan, arranged, loweredDb, nameOf, remarks }: R
   const places = new Map(arranged.map(place => [place.padIndex, place]))
   const room = roomOf(target)
   const count = (state: PlanRow['state']) => plan.rows.filter(row => row.state === state).length
-  const byPad = plan.pads.map(({ padIndex, told }) => {
+  const byPad = plan.pads.map(({ padIndex, warnings }) => {
     const pad = kit.pads[padIndex]!
     const place = places.get(padIndex)
     const note = place && place.toNote !== place.fromNote ? `${noteLabel(place.fromNote, target.middleC)} to ${noteLabel(place.toNote, target.middleC)}` : noteLabel(pad.note, target.middleC)
@@ -73,7 +73,7 @@ function reportOf({ kit, target, plan, arranged, loweredDb, nameOf, remarks }: R
     const named = `${padLabel(padIndex)} ${pad.name}`.trim()
     return {
       title: place ? `${named} -> ${slotLabel(target, place.slot)}, ${note}` : `${named}: left out`,
-      lines: [...rows.flatMap(row => linesOf(kit, row, nameOf(padIndex, row.at))), ...told.map(({ what }) => what)],
+      lines: [...rows.flatMap(row => linesOf(kit, row, nameOf(padIndex, row.at))), ...warnings.map(({ what }) => what)],
     }
   })
   return {
@@ -86,7 +86,7 @@ function reportOf({ kit, target, plan, arranged, loweredDb, nameOf, remarks }: R
     ],
     meters: METERS.map(meter => [METER_NAMES[meter], meterWords(meter, plan.before[meter], target), meterWords(meter, plan.after[meter], target), room[meter] === null ? 'no limit' : meterWords(meter, room[meter], target)]),
     pads: byPad,
-    remarks: [...plan.told.filter(({ padIndex }) => padIndex === null).map(({ what }) => what), ...remarks],
+    remarks: [...plan.warnings.filter(({ padIndex }) => padIndex === null).map(({ what }) => what), ...remarks],
   }
 }
 

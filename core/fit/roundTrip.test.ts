@@ -160,14 +160,14 @@ function differenceDb(one: { left: Float32Array, right: Float32Array }, other: {
 const audioOf = (audio: ReadonlyMap<string, Pick<ReadAudio, 'channels' | 'sampleRate'>>) => new Map([...audio].map(([id, one]) => [id, prepareSound({ channels: one.channels, sampleRate: one.sampleRate }, RATE)]))
 
 describe('what is put into the samples', () => {
-  it.each(['sfz', 'sf2', 'samples'])('%s: a hit at full velocity sounds as the kit did, where nothing was told', (id) => {
+  it.each(['sfz', 'sf2', 'samples'])('%s: a hit at full velocity sounds as the kit did, where nothing was reported', (id) => {
     fc.assert(fc.property(kitsOfAny(plainHits, [0]), (kit) => {
       const { made, plan, loweredDb } = fit(kit, sounds, target(id))
       const asWritten = audioOf(new Map([...made.samples].map(([key, sample]) => [key, sample])))
       const before = audioOf(sounds.audio)
       for (const one of plan.pads) {
         const { padIndex } = one
-        if (one.told.length > 0 || plan.rows.some(row => row.padIndex === padIndex && row.state !== 'kept')) continue
+        if (one.warnings.length > 0 || plan.rows.some(row => row.padIndex === padIndex && row.state !== 'kept')) continue
         const place = kit.pads[padIndex]!
         // The one that is not in force is silent in both.
         if (place.articulation === 'sticks') continue

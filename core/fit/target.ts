@@ -60,7 +60,7 @@ const namesSchema = z.strictObject({
 /** The limits of a format or a device, as data. */
 export const targetSchema = z.strictObject({
   schema: z.literal(TARGET_SCHEMA_VERSION),
-  id: z.string().regex(/^[a-z0-9][a-z0-9-]{0,59}$/, 'A target is told by small letters, digits and hyphens.'),
+  id: z.string().regex(/^[a-z0-9][a-z0-9-]{0,59}$/, 'A target is named with small letters, digits and hyphens.'),
   name: z.string().trim().min(1).max(60),
   about: z.string().max(400),
   writes: z.enum(WRITERS),

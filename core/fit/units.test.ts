@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { kitOf, layerOf, Sounds, target } from '../../tests/helpers/fit'
 import { PLAIN_ENVELOPE, type Layer } from '../kit/document'
 import { FEATURES, type Feature, type Target } from './target'
-import { keptGroups, toldOfKit, unitsOf, weightOf } from './units'
+import { keptGroups, warningsOfKit, unitsOf, weightOf } from './units'
 
 const sounds = new Sounds()
 const hit = sounds.hit('hit', 1)
@@ -14,9 +14,9 @@ const unitsOfLayers = (layers: readonly Layer[], wanted: Target) => unitsOf(kitO
 
 describe('the samples that a target needs for a pad', () => {
   it('are its velocity ranges, softest first, each whole', () => {
-    const { units, told } = unitsOfLayers([layer({ lowVelocity: 80, highVelocity: 127 }), layer({ lowVelocity: 1, highVelocity: 79 })], holding())
+    const { units, warnings } = unitsOfLayers([layer({ lowVelocity: 80, highVelocity: 127 }), layer({ lowVelocity: 1, highVelocity: 79 })], holding())
     expect(units.map(unit => [unit.lowVelocity, unit.highVelocity, unit.layers])).toEqual([[1, 79, [1]], [80, 127, [0]]])
-    expect(told).toEqual([])
+    expect(warnings).toEqual([])
   })
 
   it('layers that sound together become one, unless the target stacks them', () => {
@@ -30,19 +30,19 @@ describe('the samples that a target needs for a pad', () => {
     expect(units.map(unit => [unit.turn, unit.layers])).toEqual([[1, [1, 2]], [2, [0, 1]]])
   })
 
-  it('ranges that overlap are cut where they meet, and that is told; those that cross-fade stay where the target can', () => {
+  it('ranges that overlap are cut where they meet, and that is reported; those that cross-fade stay where the target can', () => {
     const fading = [layer({ lowVelocity: 1, highVelocity: 80, fadeOutVelocities: 20 }), layer({ lowVelocity: 61, highVelocity: 127, fadeInVelocities: 20 })]
     const cut = unitsOfLayers(fading, holding())
     expect(cut.units.map(unit => [unit.lowVelocity, unit.highVelocity])).toEqual([[1, 70], [71, 127]])
-    expect(cut.told.map(({ feature }) => feature)).toEqual(['crossfade'])
+    expect(cut.warnings.map(({ feature }) => feature)).toEqual(['crossfade'])
     expect(unitsOfLayers(fading, holding('crossfade', 'stacks')).units.map(unit => [unit.lowVelocity, unit.highVelocity])).toEqual([[1, 80], [61, 127]])
   })
 
-  it('of alternates it is the chosen one alone, and that is told', () => {
+  it('of alternates it is the chosen one alone, and that is reported', () => {
     const pad = { alternate: 64, layers: [layer(), layer({ gainDb: -1 })] }
     const [one] = unitsOf(kitOf([pad]), holding())
     expect(one!.units.map(unit => unit.layers)).toEqual([[1]])
-    expect(one!.told[0]!.what).toBe('Of 2 alternates only the chosen one is kept.')
+    expect(one!.warnings[0]!.what).toBe('Of 2 alternates only the chosen one is kept.')
     expect(unitsOf(kitOf([pad]), holding('alternates'))[0]!.units).toHaveLength(2)
   })
 
@@ -71,28 +71,28 @@ describe('settings of a pad', () => {
     expect([...unitsOf(kitOf([pad]), target('package'))[0]!.baked]).toEqual([])
   })
 
-  it('pan goes into samples of two sides, or is told', () => {
+  it('pan goes into samples of two sides, or is reported', () => {
     const wide = sounds.hit('wide', 2, { stereo: true })
     const padOf = (wanted: Target) => unitsOf(kitOf([{ pan: -0.5, layers: [layerOf(wide)] }]), wanted)[0]!
     expect(padOf(holding()).bakesPan).toBe(true)
     expect(padOf(holding('pan')).bakesPan).toBe(true)
     expect(padOf(holding('pan', 'stereo pan')).bakesPan).toBe(false)
-    expect(padOf(lembos)).toMatchObject({ bakesPan: false, told: [{ feature: 'pan', what: 'A1 lies left of the middle; Lembos is mono.' }] })
+    expect(padOf(lembos)).toMatchObject({ bakesPan: false, warnings: [{ feature: 'pan', what: 'A1 lies left of the middle; Lembos is mono.' }] })
   })
 
-  it('that the target has no words for are told, pad by pad; of one that has them all nothing is', () => {
+  it('that the target has no words for are reported, pad by pad; of one that has them all nothing is', () => {
     const kit = { ...kitOf([{ chokeGroup: 1, play: 'gated', polyphony: 2, output: 'far', layers: [layer()] }]), outputs: [{ id: 'main', name: 'Main' }, { id: 'far', name: 'Far' }] }
-    expect(unitsOf(kit, lembos)[0]!.told.map(({ feature }) => feature)).toEqual(['chokes', 'gated', 'pad polyphony', 'outputs'])
-    expect(unitsOf(kit, { ...lembos, holds: [...FEATURES], chokeGroups: 8 })[0]!.told).toEqual([])
+    expect(unitsOf(kit, lembos)[0]!.warnings.map(({ feature }) => feature)).toEqual(['chokes', 'gated', 'pad polyphony', 'outputs'])
+    expect(unitsOf(kit, { ...lembos, holds: [...FEATURES], chokeGroups: 8 })[0]!.warnings).toEqual([])
   })
 
-  it('choke groups keep their numbers where they fit, and are numbered anew where not; those beyond are told', () => {
+  it('choke groups keep their numbers where they fit, and are numbered anew where not; those beyond are reported', () => {
     const kit = kitOf([7, 3, 9, 3].map(chokeGroup => ({ chokeGroup, layers: [layer()] })))
     const chokes = (chokeGroups: number): Target => ({ ...holding('chokes'), chokeGroups })
     expect([...keptGroups(kit, chokes(16))]).toEqual([[3, 3], [7, 7], [9, 9]])
     expect([...keptGroups(kit, chokes(2))]).toEqual([[3, 1], [7, 2]])
-    expect(toldOfKit(kit, chokes(2)).map(({ what }) => what)).toEqual(['The kit has 3 choke groups; Lembos has 2. The pads of the last ones are in none.'])
-    expect(unitsOf(kit, chokes(2)).map(({ told }) => told.length)).toEqual([0, 0, 1, 0])
+    expect(warningsOfKit(kit, chokes(2)).map(({ what }) => what)).toEqual(['The kit has 3 choke groups; Lembos has 2. The pads of the last ones are in none.'])
+    expect(unitsOf(kit, chokes(2)).map(({ warnings }) => warnings.length)).toEqual([0, 0, 1, 0])
   })
 
   it('velocities weigh by how loud they are: all together 1, the upper half most of it', () => {

@@ -19,7 +19,7 @@ export interface Unit {
 }
 
 /** What a target has no words for, told pad by pad before anything is written. */
-export interface Told {
+export interface Warning {
   /** Null for the kit as a whole. */
   readonly padIndex: number | null
   readonly feature: Feature | 'kit polyphony' | 'choke time' | 'choke groups' | 'pads' | 'velocity ranges'
@@ -37,36 +37,36 @@ export interface PadUnits {
   readonly baked: ReadonlySet<Baked>
   /** Its pan goes into its samples too. */
   readonly bakesPan: boolean
-  readonly told: readonly Told[]
+  readonly warnings: readonly Warning[]
 }
 
 /** Breaks the filled pads of a kit into the samples that a target would need for them. */
 export function unitsOf(kit: Kit, target: Target): PadUnits[] {
   return kit.pads.flatMap((pad, padIndex) => {
     if (pad.layers.length === 0 || !isKept(kit, pad, target)) return []
-    const told: Told[] = []
-    const tell = (feature: Told['feature'], what: string) => void told.push({ padIndex, feature, what })
+    const warnings: Warning[] = []
+    const warn = (feature: Warning['feature'], what: string) => void warnings.push({ padIndex, feature, what })
     const units = isLossless(target) || (pad.alternate !== null && holds(target, 'alternates'))
       ? pad.layers.map(({ lowVelocity, highVelocity, turn }, i) => ({ layers: [i], lowVelocity, highVelocity, turn }))
-      : unitsOfPad(pad, target, tell)
+      : unitsOfPad(pad, target, warn)
     if (units.length === 0) return []
-    tellRest(kit, pad, padIndex, target, tell)
+    tellRest(kit, pad, padIndex, target, warn)
     const baked = bakedOf(pad, target)
-    if (movesBaked(pad, baked, target)) tell('note ranges', `The ${listed([...baked].filter(one => one !== 'tune'), MOST_NAMED)} of ${padLabel(padIndex)} ${baked.size - (baked.has('tune') ? 1 : 0) === 1 ? 'is' : 'are'} rendered into its samples, and will shift with the pitch on ${target.name}.`)
-    return [{ padIndex, units: units.toSorted(inOrder), baked, bakesPan: bakesPan(pad, target), told }]
+    if (movesBaked(pad, baked, target)) warn('note ranges', `The ${listed([...baked].filter(one => one !== 'tune'), MOST_NAMED)} of ${padLabel(padIndex)} ${baked.size - (baked.has('tune') ? 1 : 0) === 1 ? 'is' : 'are'} rendered into its samples, and will shift with the pitch on ${target.name}.`)
+    return [{ padIndex, units: units.toSorted(inOrder), baked, bakesPan: bakesPan(pad, target), warnings }]
   })
 }
 
 /** What is told of the kit as a whole. */
-export function toldOfKit(kit: Kit, target: Target): Told[] {
-  const told: Told[] = []
-  if (target.polyphony !== null && kit.polyphony > target.polyphony) told.push({ padIndex: null, feature: 'kit polyphony', what: `The kit may sound ${kit.polyphony} voices at once; ${target.name} has ${target.polyphony}, and cuts off the oldest.` })
+export function warningsOfKit(kit: Kit, target: Target): Warning[] {
+  const warnings: Warning[] = []
+  if (target.polyphony !== null && kit.polyphony > target.polyphony) warnings.push({ padIndex: null, feature: 'kit polyphony', what: `The kit may sound ${kit.polyphony} voices at once; ${target.name} has ${target.polyphony}, and cuts off the oldest.` })
   const out = kit.pads.flatMap((pad, index) => pad.layers.length > 0 && !isKept(kit, pad, target) ? [padLabel(index)] : [])
-  if (out.length > 0) told.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'belongs' : 'belong'} to an articulation that is not the default; ${target.name} has no articulations, so ${out.length === 1 ? 'it is' : 'they are'} left out.` })
-  if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) told.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a voice limit, which ${target.name} does not support.` })
+  if (out.length > 0) warnings.push({ padIndex: null, feature: 'articulations', what: `${listed(out, MOST_NAMED)} ${out.length === 1 ? 'belongs' : 'belong'} to an articulation that is not the default; ${target.name} has no articulations, so ${out.length === 1 ? 'it is' : 'they are'} left out.` })
+  if (kit.groupPolyphony.length > 0 && !isLossless(target) && !holds(target, 'group polyphony')) warnings.push({ padIndex: null, feature: 'group polyphony', what: `${counted(kit.groupPolyphony.length, 'choke group')} of the kit ${kit.groupPolyphony.length === 1 ? 'has' : 'have'} a voice limit, which ${target.name} does not support.` })
   const groups = new Set(namedGroups(kit, target))
-  if (holds(target, 'chokes') && groups.size > target.chokeGroups) told.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${counted(groups.size, 'choke group')}; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
-  return told
+  if (holds(target, 'chokes') && groups.size > target.chokeGroups) warnings.push({ padIndex: null, feature: 'choke groups', what: `The kit has ${counted(groups.size, 'choke group')}; ${target.name} has ${target.chokeGroups}. The pads of the last ones are in none.` })
+  return warnings
 }
 
 /** Choke groups in the order of their numbers, as many as a target has. */
@@ -129,15 +129,15 @@ function inOrder(a: Unit, b: Unit): number {
   return a.lowVelocity - b.lowVelocity || a.highVelocity - b.highVelocity || (a.turn ?? 0) - (b.turn ?? 0)
 }
 
-type Tell = (feature: Told['feature'], what: string) => void
+type Warn = (feature: Warning['feature'], what: string) => void
 
-function unitsOfPad(pad: Pad, target: Target, tell: Tell): Unit[] {
+function unitsOfPad(pad: Pad, target: Target, warn: Warn): Unit[] {
   const chosen = chosenAlternate(pad)
   if (chosen !== undefined) {
-    tell('alternates', `Of ${counted(pad.layers.length, 'alternate')} only the chosen one is kept.`)
+    warn('alternates', `Of ${counted(pad.layers.length, 'alternate')} only the chosen one is kept.`)
     return [{ layers: [chosen], lowVelocity: 1, highVelocity: 127, turn: null }]
   }
-  const ranged = disjoint(pad, target, tell)
+  const ranged = disjoint(pad, target, warn)
   const turns = turnsOn(pad, target)
   const byRange = groupBy(playedLayers(pad, target), i => `${ranged[i]!.low} ${ranged[i]!.high}`)
   return [...byRange.values()].flatMap((indexes): Unit[] => {
@@ -153,11 +153,11 @@ function unitsOfPad(pad: Pad, target: Target, tell: Tell): Unit[] {
 }
 
 /** Velocity ranges that do not overlap, for targets that sound one range at a time; the boundary lies in the middle of what was shared. */
-function disjoint(pad: Pad, target: Target, tell: Tell): { low: number, high: number }[] {
+function disjoint(pad: Pad, target: Target, warn: Warn): { low: number, high: number }[] {
   const own = pad.layers.map(({ lowVelocity: low, highVelocity: high }) => ({ low, high }))
   const fades = pad.layers.some(layer => layer.fadeInVelocities > 0 || layer.fadeOutVelocities > 0)
   if (holds(target, 'crossfade')) return own
-  if (fades) tell('crossfade', 'Layers that fade into one another by velocity change at one velocity.')
+  if (fades) warn('crossfade', 'Layers that fade into one another by velocity change at one velocity.')
   if (holds(target, 'stacks') && !fades) return own
   const ranges = [...new Map(own.map(range => [`${range.low} ${range.high}`, { ...range }])).values()].sort((a, b) => a.low - b.low || a.high - b.high)
   const before = ranges.map(range => ({ ...range }))
@@ -170,7 +170,7 @@ function disjoint(pad: Pad, target: Target, tell: Tell): { low: number, high: nu
     above.low = Math.min(above.high, below.high + 1)
   }
   const moved = ranges.some((range, i) => range.low !== before[i]!.low || range.high !== before[i]!.high)
-  if (moved && !fades) tell('velocity ranges', 'Velocity ranges that overlap are cut where they meet.')
+  if (moved && !fades) warn('velocity ranges', 'Velocity ranges that overlap are cut where they meet.')
   return own.map((range) => {
     const at = before.findIndex(known => known.low === range.low && known.high === range.high)
     return ranges[at]!
@@ -210,23 +210,23 @@ function bakesPan(pad: Pad, target: Target): boolean {
   return !holds(target, 'pan') || (!holds(target, 'layer settings') && pad.layers.some(layer => layer.pan !== null)) || (!holds(target, 'stereo pan') && pad.layers.some(layer => layer.sound.channels > 1))
 }
 
-function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, tell: Tell): void {
+function tellRest(kit: Kit, pad: Pad, padIndex: number, target: Target, warn: Warn): void {
   if (isLossless(target)) return
   const label = padLabel(padIndex)
   const choke = chokeOn(pad, target)
   const isOneWay = pad.chokedBy !== null && (pad.chokedBy.length !== 1 || pad.chokedBy[0] !== pad.chokeGroup)
-  if (holds(target, 'chokes') && isOneWay && !holds(target, 'one-way chokes')) tell('one-way chokes', `${label} is cut by ${pad.chokedBy!.length === 0 ? 'nothing' : `choke ${pad.chokedBy!.length === 1 ? 'group' : 'groups'} ${listed(pad.chokedBy!.map(String), MOST_NAMED)}`}; on ${target.name} it ${choke.chokeGroup === null ? 'rings on' : `joins group ${choke.chokeGroup}, whose pads all cut each other`}.`)
-  else if (holds(target, 'one-way chokes') && (pad.chokedBy?.length ?? 0) > 1) tell('one-way chokes', `${label} is cut by ${counted(pad.chokedBy!.length, 'group')}; on ${target.name} by group ${pad.chokedBy![0]} only.`)
-  if (pad.chokeSeconds > 0 && holds(target, 'chokes') && !holds(target, 'one-way chokes')) tell('choke time', `${label} fades out over ${pad.chokeSeconds} s when it is cut; on ${target.name} it stops at once.`)
-  if (pad.range !== null && !holds(target, 'note ranges')) tell('note ranges', `${label} plays over ${counted(pad.range.high - pad.range.low + 1, 'note')}; on ${target.name} it has one, at the pitch of that note.`)
-  if (pad.layers.some(layer => layer.chance !== null) && !holds(target, 'chance')) tell('chance', `Layers of ${label} are picked at random; on ${target.name} they take turns.`)
-  if ((pad.velocityTrack !== 1 || pad.velocityCurve !== null) && !holds(target, 'velocity curve')) tell('velocity curve', `${label} has its own velocity response; ${target.name} uses the standard one.`)
-  if (pad.chokeGroup !== null && !holds(target, 'chokes')) tell('chokes', `${label} is in choke group ${pad.chokeGroup}, which ${target.name} does not know: it rings on.`)
-  else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(choke.chokeGroup ?? pad.chokeGroup)) tell('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
-  if (pad.pan !== 0 && target.audio.channels === 1 && !holds(target, 'pan')) tell('pan', `${label} lies ${pad.pan < 0 ? 'left' : 'right'} of the middle; ${target.name} is mono.`)
-  if (pad.play === 'gated' && !holds(target, 'gated')) tell('gated', `${label} sounds only while its key is held; on ${target.name} it plays to its end.`)
-  if (pad.polyphony !== null && !holds(target, 'pad polyphony')) tell('pad polyphony', `${label} may sound ${pad.polyphony} times at once; ${target.name} has no such limit for a pad.`)
-  if (pad.output !== kit.outputs[0]?.id && !holds(target, 'outputs')) tell('outputs', `${label} goes to an output of its own, which ${target.name} does not know.`)
+  if (holds(target, 'chokes') && isOneWay && !holds(target, 'one-way chokes')) warn('one-way chokes', `${label} is cut by ${pad.chokedBy!.length === 0 ? 'nothing' : `choke ${pad.chokedBy!.length === 1 ? 'group' : 'groups'} ${listed(pad.chokedBy!.map(String), MOST_NAMED)}`}; on ${target.name} it ${choke.chokeGroup === null ? 'rings on' : `joins group ${choke.chokeGroup}, whose pads all cut each other`}.`)
+  else if (holds(target, 'one-way chokes') && (pad.chokedBy?.length ?? 0) > 1) warn('one-way chokes', `${label} is cut by ${counted(pad.chokedBy!.length, 'group')}; on ${target.name} by group ${pad.chokedBy![0]} only.`)
+  if (pad.chokeSeconds > 0 && holds(target, 'chokes') && !holds(target, 'one-way chokes')) warn('choke time', `${label} fades out over ${pad.chokeSeconds} s when it is cut; on ${target.name} it stops at once.`)
+  if (pad.range !== null && !holds(target, 'note ranges')) warn('note ranges', `${label} plays over ${counted(pad.range.high - pad.range.low + 1, 'note')}; on ${target.name} it has one, at the pitch of that note.`)
+  if (pad.layers.some(layer => layer.chance !== null) && !holds(target, 'chance')) warn('chance', `Layers of ${label} are picked at random; on ${target.name} they take turns.`)
+  if ((pad.velocityTrack !== 1 || pad.velocityCurve !== null) && !holds(target, 'velocity curve')) warn('velocity curve', `${label} has its own velocity response; ${target.name} uses the standard one.`)
+  if (pad.chokeGroup !== null && !holds(target, 'chokes')) warn('chokes', `${label} is in choke group ${pad.chokeGroup}, which ${target.name} does not know: it rings on.`)
+  else if (pad.chokeGroup !== null && !keptGroups(kit, target).has(choke.chokeGroup ?? pad.chokeGroup)) warn('chokes', `${label} is in a choke group beyond those of ${target.name}: it rings on.`)
+  if (pad.pan !== 0 && target.audio.channels === 1 && !holds(target, 'pan')) warn('pan', `${label} lies ${pad.pan < 0 ? 'left' : 'right'} of the middle; ${target.name} is mono.`)
+  if (pad.play === 'gated' && !holds(target, 'gated')) warn('gated', `${label} sounds only while its key is held; on ${target.name} it plays to its end.`)
+  if (pad.polyphony !== null && !holds(target, 'pad polyphony')) warn('pad polyphony', `${label} may sound ${pad.polyphony} times at once; ${target.name} has no such limit for a pad.`)
+  if (pad.output !== kit.outputs[0]?.id && !holds(target, 'outputs')) warn('outputs', `${label} goes to an output of its own, which ${target.name} does not know.`)
 }
 
 /** Loudness goes with the power 1.2 of the velocity: gain with its square, power with its fourth, and 0.3 of that (see `lossOf`). */

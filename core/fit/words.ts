@@ -81,21 +81,21 @@ function dropped({ unit, by }: PlanRow): Change {
   return { what: 'dropped', db: null, words: `Dropped (${where}): the one that takes its place ${far}, by ${db.toFixed(1)} dB on average.` }
 }
 
-/** The largest single loss of a sample, in dB; null where none is told. */
+/** The largest single loss of a sample, in dB; null where none is reported. */
 export function worstDb(changes: readonly Change[]): number | null {
-  const told = changes.flatMap(({ db }) => db !== null && db > NOTHING_DB ? [db] : [])
-  return told.length > 0 ? Math.max(...told) : null
+  const warnings = changes.flatMap(({ db }) => db !== null && db > NOTHING_DB ? [db] : [])
+  return warnings.length > 0 ? Math.max(...warnings) : null
 }
 
 /** What comes of a plan in a line: what is left out, the greatest loss that is heard of what stays, and settings that do not come along. */
-export function outcomeWords(kit: Kit, { rows, told }: Pick<FitPlan, 'rows' | 'told'>): string {
+export function outcomeWords(kit: Kit, { rows, warnings }: Pick<FitPlan, 'rows' | 'warnings'>): string {
   const count = (state: PlanRow['state']) => rows.filter(row => row.state === state).length
   const [kept, leftOut] = [count('kept'), count('left out')]
   const worst = Math.max(NOTHING_DB, ...rows.filter(row => row.state === 'kept').map(row => worstDb(changesOf(kit, row)) ?? NOTHING_DB))
   return [
     kept === rows.length ? `${kept === 1 ? '' : 'all '}${counted(kept, 'sample')} kept` : `${counted(count('dropped'), 'sample')} dropped, ${leftOut} left out`,
     ...worst > UNHEARD_DB ? [`greatest loss ${dB(worst)}, ${heardAs(worst)}`] : [],
-    ...told.length > 0 ? [`${counted(told.length, 'setting')} not supported`] : [],
+    ...warnings.length > 0 ? [`${counted(warnings.length, 'setting')} not supported`] : [],
   ].join('; ')
 }
 

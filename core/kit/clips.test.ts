@@ -35,7 +35,7 @@ describe('pads of another kit', () => {
     expect(kitSchema.parse(pastePads(filled(1), 4, copied, false).kit).pads[4]!.articulation).toBeNull()
   })
 
-  it('an output that is not here becomes the main output, and is told', () => {
+  it('an output that is not here becomes the main output, and is reported', () => {
     const { kit, outputsLost } = pastePads(filled(1), 4, clip, false)
     expect(outputsLost).toEqual(['Hats'])
     expect(kit.pads[6]!.output).toBe('main')

@@ -98,13 +98,13 @@ function layers(pad: Pad, padIndex: number, missing: ReadonlySet<string>): Findi
   }
   const { gaps, overlaps } = coverageOf(pad)
   if (gaps.length > 0) {
-    const told = gaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
-    found.push({ padIndex, cause: 'velocity gap', what: `${label} is silent at velocities ${told}.`, mend: { label: `Close the gaps of ${label}`, edit: now => closeGaps(now, padIndex) } })
+    const ranges = gaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
+    found.push({ padIndex, cause: 'velocity gap', what: `${label} is silent at velocities ${ranges}.`, mend: { label: `Close the gaps of ${label}`, edit: now => closeGaps(now, padIndex) } })
   }
   const isLayered = pad.layers.some(layer => layer.lowVelocity > 1 || layer.highVelocity < 127)
   if (isLayered && overlaps.length > 0) {
-    const told = overlaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
-    found.push({ padIndex, cause: 'velocity doubled', what: `${label} sounds twice at velocities ${told}.`, mend: { label: `End the doubling on ${label}`, edit: now => endDoubling(now, padIndex) } })
+    const ranges = overlaps.map(({ low, high }) => low === high ? `${low}` : `${low}–${high}`).join(', ')
+    found.push({ padIndex, cause: 'velocity doubled', what: `${label} sounds twice at velocities ${ranges}.`, mend: { label: `End the doubling on ${label}`, edit: now => endDoubling(now, padIndex) } })
   }
   const idle = pad.alternate === null ? pad.layers.filter(layer => layer.turn !== null && turnsOf(pad, layer) < 2) : []
   if (idle.length > 0) found.push({ padIndex, cause: 'empty turn', what: `A layer of ${label} takes turns with none.`, mend: { label: 'Let it sound at every hit', edit: now => mapPads(now, [padIndex], one => ({ ...one, layers: one.layers.map(layer => layer.turn !== null && turnsOf(one, layer) < 2 ? { ...layer, turn: null } : layer) })) } })

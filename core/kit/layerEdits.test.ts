@@ -31,7 +31,7 @@ describe('velocity ranges', () => {
     expect(coverageOf(moveBorder(kit, 0, 41, 120).pads[0]!).gaps).toEqual([])
   })
 
-  it('gaps and doublings are told', () => {
+  it('gaps and doublings are reported', () => {
     const kit = setLayer(setLayer(splitEvenly(layered(2), 0), 0, 0, { highVelocity: 50 }), 0, 1, { lowVelocity: 61 })
     expect(coverageOf(kit.pads[0]!).gaps).toEqual([{ low: 51, high: 60 }])
     const doubled = setLayer(splitEvenly(layered(2), 0), 0, 0, { highVelocity: 70 })

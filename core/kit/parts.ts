@@ -79,8 +79,8 @@ export function sharedName(sounds: readonly KnownSound[]): string | undefined {
 /** The folder's own name, after that of the nearest one above that says a kind where its own says none: `Rack tom 12 Close`. */
 function nameOfFolder(folder: string): string {
   const parts = folder.split('/')
-  const told = parts.findLastIndex(part => kindInText(part) !== undefined)
-  return parts.slice(told < 0 ? -1 : told).join(' ')
+  const named = parts.findLastIndex(part => kindInText(part) !== undefined)
+  return parts.slice(named < 0 ? -1 : named).join(' ')
 }
 
 /** The layers of a family: strokes over velocity from soft to hard, takes of one stroke in turn. */
@@ -101,8 +101,8 @@ export function familyLayers(sounds: readonly KnownSound[]): Layer[] {
 /** Sounds from soft to loud: by the strokes that their names tell of where all do, else by how loud they are. */
 export function softFirst<T extends KnownSound>(sounds: readonly T[]): T[] {
   const strokes = sounds.map(({ sound }) => readName(`${sound.name}.wav`).velocity)
-  const isTold = strokes.every(stroke => stroke !== undefined)
-  return sounds.map((sound, i) => ({ sound, loudness: isTold ? strokes[i]! : sound.hitLufs ?? -Infinity })).sort((a, b) => a.loudness - b.loudness || 0).map(({ sound }) => sound)
+  const isNamed = strokes.every(stroke => stroke !== undefined)
+  return sounds.map((sound, i) => ({ sound, loudness: isNamed ? strokes[i]! : sound.hitLufs ?? -Infinity })).sort((a, b) => a.loudness - b.loudness || 0).map(({ sound }) => sound)
 }
 
 /**

@@ -79,7 +79,7 @@ describe('on one pad', () => {
     expect(place(emptyKit('K'), hits, { type: 'velocity layers', padIndex: 0 }).kit.pads[0]!.layers.map(layer => layer.sound.name)).toEqual(['three', 'one', 'two p'])
   })
 
-  it('as a stack, all at every velocity; what is more than a pad holds is told', () => {
+  it('as a stack, all at every velocity; what is more than a pad holds is reported', () => {
     const { kit, notPlaced, placed } = place(emptyKit('K'), sounds(130), { type: 'stack', padIndex: 5 })
     expect(kit.pads[5]!.layers.every(layer => layer.lowVelocity === 1 && layer.highVelocity === 127)).toBe(true)
     expect([placed.length, notPlaced.length]).toEqual([128, 2])
@@ -190,7 +190,7 @@ describe('families', () => {
     expect(notes(place(emptyKit('K'), strokes, { type: 'in order', startNote: 40, gap: 3, families: true }))).toEqual([40, 40, 40, 40, 40, 44])
   })
 
-  it('a held pad is not replaced, and that is told', () => {
+  it('a held pad is not replaced, and that is reported', () => {
     const held = setPads(filled(3), [3], { held: true })
     const placing = place(held, sounds(2), { type: 'in order', startNote: 39, gap: 0 })
     expect(placing.kit.pads[3]!.layers[0]!.sound.name).toBe('Held 3')

@@ -41,7 +41,7 @@ describe('files in one stream', () => {
     expect(given).toEqual([-1, 2, 1, -2])
   })
 
-  it('that end too early are told, and what was whole before is given', async () => {
+  it('that end too early are reported, and what was whole before is given', async () => {
     await fc.assert(fc.asyncProperty(fc.array(fc.uint8Array({ minLength: 1, maxLength: 20 }), { minLength: 1, maxLength: 5 }), fc.nat(), async (files, missing) => {
       const whole = Buffer.concat(files.flatMap(one => [parcelHead(one.length), one]))
       const last = files.at(-1)!.length + 4

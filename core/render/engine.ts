@@ -100,7 +100,7 @@ export class KitEngine {
       workspace().openBuses(outputs.length, count)
       for (let from = 0; from < count;) {
         this.playDueEvents(this.clock + from)
-        this.dropIdle(this.clock + count)
+        this.releaseIdle(this.clock + count)
         const next = this.queue[0]
         const to = next ? Math.min(count, next.frame - this.clock) : count
         this.mix(outputs, from, to)
@@ -130,7 +130,7 @@ export class KitEngine {
   }
 
   /** Forgets the next events before a frame that change nothing, so that no block is split for them: keys let go that nothing is held by. */
-  private dropIdle(before: number): void {
+  private releaseIdle(before: number): void {
     while (this.queue[0] && this.queue[0].frame < before && this.isIdle(this.queue[0])) this.queue.shift()
   }
 

@@ -112,8 +112,8 @@ export function stemFileName(parts: readonly NamePart[], stem: Stem, about: { re
     note: stem.note,
     tempo: `${Number(about.bpm.toFixed(2))} BPM`,
   }
-  const said = parts.filter((part, at) => !WORDS.has(part) || !parts.some((other, place) => WORDS.has(other) && place !== at && holds(words[other], words[part]) && (!holds(words[part], words[other]) || place < at)))
-  return said.map(part => words[part]).filter(Boolean).join(' ') || words.number
+  const kept = parts.filter((part, at) => !WORDS.has(part) || !parts.some((other, place) => WORDS.has(other) && place !== at && holds(words[other], words[part]) && (!holds(words[part], words[other]) || place < at)))
+  return kept.map(part => words[part]).filter(Boolean).join(' ') || words.number
 }
 
 /** Whether a name says another one word for word. */

@@ -33,8 +33,8 @@ const FAIRLY_SURE_AUDIO = 0.7
  * @returns undefined where no witness is sure enough
  */
 export function decideKind({ file, name, audio }: KindWitnesses, flags: readonly Flag[], loop?: KindGuess): KindGuess | undefined {
-  const said = stronger(name, file)
-  const word = loop && said?.path !== loop.path ? loop : said
+  const found = stronger(name, file)
+  const word = loop && found?.path !== loop.path ? loop : found
   if (!word) return audio && audio.confidence >= LEAST_CONFIDENCE ? audio : undefined
   if (!audio) return word
   if (related(word.path, audio.path)) {

@@ -20,26 +20,26 @@ function faded(samples: Float32Array): Float32Array {
   return samples.map((value, i) => value * Math.min(1, i / 960, (samples.length - i) / 9600))
 }
 
-const said = (of: Partial<Record<SoundClass, number>>, flags: readonly Flag[] = [], hits = 1) =>
+const output = (of: Partial<Record<SoundClass, number>>, flags: readonly Flag[] = [], hits = 1) =>
   kindFromAudio({ flags, hits: Array.from({ length: hits }, (_, i) => ({ startSeconds: i / 4, endSeconds: (i + 1) / 4 })) }, Float64Array.from(CLASSES, name => of[name] ?? 0))
 
 describe('the kind that audio says', () => {
   it('is the likeliest class, with what else it may be', () => {
-    expect(said({ 'rim': 0.7, 'hat.closed': 0.25, 'wood': 0.05 })).toEqual({ path: 'rim', confidence: 0.7, evidence: 'how it sounds, 25 % for closed hat' })
-    expect(said({ rim: 0.96, wood: 0.04 })).toEqual({ path: 'rim', confidence: 0.96, evidence: 'how it sounds' })
-    expect(said({ tom: 0.6, other: 0.4 })?.evidence).toBe('how it sounds, 40 % for no drum')
+    expect(output({ 'rim': 0.7, 'hat.closed': 0.25, 'wood': 0.05 })).toEqual({ path: 'rim', confidence: 0.7, evidence: 'how it sounds, 25 % for closed hat' })
+    expect(output({ rim: 0.96, wood: 0.04 })).toEqual({ path: 'rim', confidence: 0.96, evidence: 'how it sounds' })
+    expect(output({ tom: 0.6, other: 0.4 })?.evidence).toBe('how it sounds, 40 % for no drum')
   })
 
   it('is nothing where it is no drum', () => {
-    expect(said({ other: 0.6, tom: 0.4 })).toBeNull()
+    expect(output({ other: 0.6, tom: 0.4 })).toBeNull()
   })
 
   it('of many hits, one after another, is a loop, the surer the more there are', () => {
-    const [few, many] = [said({ kick: 1 }, ['several-hits', 'loop'], 6), said({ kick: 1 }, ['several-hits', 'loop'], 32)]
+    const [few, many] = [output({ kick: 1 }, ['several-hits', 'loop'], 6), output({ kick: 1 }, ['several-hits', 'loop'], 32)]
     expect([few?.path, many?.path]).toEqual(['loop', 'loop'])
     expect(few!.confidence).toBeLessThan(many!.confidence)
     expect(many!.confidence).toBeLessThanOrEqual(0.95)
-    expect(said({ kick: 1 }, ['several-hits'], 4)?.path).toBe('kick')
+    expect(output({ kick: 1 }, ['several-hits'], 4)?.path).toBe('kick')
   })
 })
 

@@ -50,7 +50,7 @@ export function kindFromName(path: string): KindGuess | undefined {
   const parts = path.split('/').filter(Boolean)
   parts.push((parts.pop() ?? '').replace(/\.[^.]*$/, ''))
   const places = parts.reverse().map(placeOf)
-  const telling = places.flatMap(told)
+  const telling = places.flatMap(tellingPlaces)
   const loop = telling.find(place => place.best.path === 'loop' && place.best.strength >= STRONG)
   const best = loop ?? telling.toSorted((a, b) => b.confidence - a.confidence)[0]
   if (!best) return kindFromLetters(places[0]!)
@@ -67,23 +67,23 @@ export function kindInText(text: string): { path: string, word: string, isWeak: 
   return best && { path: finerThan({ ...place, best, confidence: 1 }, [place], [])?.path ?? best.path, word: best.text, isWeak: best.strength < STRONG }
 }
 
-type Said = Pick<Place, 'tokens' | 'words'>
+type PlaceWords = Pick<Place, 'tokens' | 'words'>
 
 /** What folders say: thousands of files lie in each. */
-const FOLDERS_SAY = new Map<string, Said>()
+const FOLDERS_SAY = new Map<string, PlaceWords>()
 const MOST_FOLDERS = 1000
 
 function placeOf(text: string, height: number): Place {
-  if (height === 0) return { text, height, ...saidIn(text) }
+  if (height === 0) return { text, height, ...placeWordsIn(text) }
   const known = FOLDERS_SAY.get(text)
   if (known) return { text, height, ...known }
-  const said = saidIn(text)
+  const found = placeWordsIn(text)
   if (FOLDERS_SAY.size >= MOST_FOLDERS) FOLDERS_SAY.clear()
-  FOLDERS_SAY.set(text, said)
-  return { text, height, ...said }
+  FOLDERS_SAY.set(text, found)
+  return { text, height, ...found }
 }
 
-function saidIn(text: string): Said {
+function placeWordsIn(text: string): PlaceWords {
   const tokens = nameTokens(text)
   const words = wordsIn(tokens)
   // Written together, capitals mislead: "HHopen" is cut behind its first letter.
@@ -92,7 +92,7 @@ function saidIn(text: string): Said {
   return { tokens: uncut, words: wordsIn(uncut) }
 }
 
-function told(place: Place): TellingPlace[] {
+function tellingPlaces(place: Place): TellingPlace[] {
   const best = strongest(place.words, place.tokens)
   if (!best || (best.isInFileNameOnly && place.height > 0)) return []
   const trust = place.height === 0 ? FILE_NAME : Math.max(LEAST_FOLDER, FOLDER - (place.height - 1) * LESS_A_FOLDER)

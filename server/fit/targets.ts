@@ -16,7 +16,7 @@ export function targetsDir(dataDir: string): string {
   return join(dataDir, 'targets')
 }
 
-/** All targets: those that come with Emporion, then the user's own by name. Files that are none are told. */
+/** All targets: those that come with Emporion, then the user's own by name. Files that are none are reported. */
 export async function listTargets(dataDir: string): Promise<{ targets: TargetView[], problems: string[] }> {
   const folder = targetsDir(dataDir)
   const problems: string[] = []

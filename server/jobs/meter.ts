@@ -8,7 +8,7 @@ export class ProgressMeter {
   private bytes = 0
   private problems = 0
   private total: number | null = null
-  private marks: { at: number, done: number }[] = []
+  private readings: { at: number, done: number }[] = []
 
   constructor(private readonly unit: string, private readonly now: () => number = () => performance.now()) {}
 
@@ -21,14 +21,14 @@ export class ProgressMeter {
     this.bytes += bytes
     this.problems += problems
     const at = this.now()
-    this.marks.push({ at, done: this.done })
-    while (this.marks.length > 2 && at - this.marks[0]!.at > WINDOW_MS) this.marks.shift()
+    this.readings.push({ at, done: this.done })
+    while (this.readings.length > 2 && at - this.readings[0]!.at > WINDOW_MS) this.readings.shift()
   }
 
   /** The state now; `at` says what is being worked on. */
   progress(at: string): JobProgress {
-    const first = this.marks[0]
-    const last = this.marks.at(-1)
+    const first = this.readings[0]
+    const last = this.readings.at(-1)
     const seconds = first && last ? (last.at - first.at) / 1000 : 0
     const rate = first && last && seconds > 0 ? (last.done - first.done) / seconds : 0
     return {

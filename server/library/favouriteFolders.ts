@@ -23,7 +23,7 @@ export function listFavouriteFolders(db: Database): Promise<FavouriteFolder[]> {
 }
 
 /** Marks a folder as a favourite, or as none. @throws EmporionError `not-found` where its source was removed */
-export async function markFolder(db: Database, { sourceId, path, favourite }: z.infer<typeof favouriteFolderSchema>): Promise<void> {
+export async function setFavouriteFolder(db: Database, { sourceId, path, favourite }: z.infer<typeof favouriteFolderSchema>): Promise<void> {
   if (!favourite) return void await db.delete(favouriteFolders).where(and(eq(favouriteFolders.sourceId, sourceId), eq(favouriteFolders.path, path)))
   const [source] = await db.select({ id: sources.id }).from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'This source was removed.')

@@ -172,7 +172,7 @@ describe('walking a folder', () => {
 })
 
 describe('names that are not UTF-8, folders that may not be read, files of two gigabytes', () => {
-  it('are told with the reason, and the rest is found', async () => {
+  it('are reported with the reason, and the rest is found', async () => {
     const root = freshFolder()
     put(root, 'fine.wav', waveOf(100))
     mkdirSync(Buffer.concat([Buffer.from(`${root}/`), Buffer.from([0x4B, 0xE4, 0x73])]))

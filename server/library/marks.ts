@@ -65,15 +65,15 @@ export function whyNoStep(redo: boolean): string {
 
 /** Takes the last step back. @throws EmporionError `not-found` when there is none */
 export function undoMarks(db: Database, each?: EachPart): Promise<MarkEdit> {
-  return turnStep(db, false, each)
+  return takeStep(db, false, each)
 }
 
 /** Does again what was taken back last. @throws EmporionError `not-found` when there is none */
 export function redoMarks(db: Database, each?: EachPart): Promise<MarkEdit> {
-  return turnStep(db, true, each)
+  return takeStep(db, true, each)
 }
 
-async function turnStep(db: Database, redo: boolean, each: EachPart = () => undefined): Promise<MarkEdit> {
+async function takeStep(db: Database, redo: boolean, each: EachPart = () => undefined): Promise<MarkEdit> {
   const turned = await nextStep(db, redo)
   if (!turned) throw new EmporionError('not-found', whyNoStep(redo))
   const [first] = await db.select({ step: handEdits.step }).from(handEdits).where(eq(handEdits.undone, redo)).orderBy(redo ? asc(handEdits.step) : desc(handEdits.step)).limit(1)

@@ -24,7 +24,7 @@ export interface AnalysedFile {
 export const UNKNOWN_BYTES = -1
 
 interface NamedFile extends AnalysedFile {
-  readonly said: NamedColumns
+  readonly named: NamedColumns
 }
 
 type NamedColumns = ReturnType<typeof namedColumns>
@@ -32,12 +32,12 @@ type NamedColumns = ReturnType<typeof namedColumns>
 /** Writes one batch of analysed files of a source, in one transaction: all of them or none. */
 export async function recordFiles(db: Database, sourceId: number, batch: readonly AnalysedFile[]): Promise<void> {
   if (batch.length === 0) return
-  const named = batch.map(entry => ({ ...entry, said: namedColumns(entry.file.path, 'facts' in entry.analysis ? entry.analysis.facts.embedded : {}) }))
+  const entries = batch.map(entry => ({ ...entry, named: namedColumns(entry.file.path, 'facts' in entry.analysis ? entry.analysis.facts.embedded : {}) }))
   await db.transaction(async (tx) => {
-    const { ids, seen } = await writeSounds(tx, sourceId, named)
+    const { ids, seen } = await writeSounds(tx, sourceId, entries)
     const former = await tx.select({ soundId: files.soundId }).from(files)
       .where(and(eq(files.sourceId, sourceId), inArray(files.path, batch.map(({ file }) => file.path))))
-    await tx.execute(sql`${insertRows(files, named.map(entry => fileRow(sourceId, entry, ids)))}
+    await tx.execute(sql`${insertRows(files, entries.map(entry => fileRow(sourceId, entry, ids)))}
       ON CONFLICT (source_id, path) DO UPDATE SET
         former_sound_id = CASE WHEN files.sound_id IS DISTINCT FROM excluded.sound_id THEN coalesce(files.former_sound_id, files.sound_id) ELSE files.former_sound_id END,
         size = excluded.size, modified_ms = excluded.modified_ms, sound_id = excluded.sound_id, error = excluded.error, readers_version = excluded.readers_version, missing = false,
@@ -57,7 +57,7 @@ type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'execute'>
  * @returns the ids by hash, and those of sounds that were there before, whose rows are to be drawn together anew
  */
 async function writeSounds(tx: Transaction, sourceId: number, batch: readonly NamedFile[]): Promise<{ ids: Map<string, number>, seen: number[] }> {
-  const read = batch.flatMap(({ analysis, said }) => 'facts' in analysis ? [{ said, facts: analysis.facts }] : [])
+  const read = batch.flatMap(({ analysis, named }) => 'facts' in analysis ? [{ named, facts: analysis.facts }] : [])
   // In one order everywhere, so that two scans never wait for each other's rows.
   const unique = [...new Map(read.map(({ facts }) => [facts.hash, facts])).values()].sort((a, b) => a.hash < b.hash ? -1 : 1)
   if (unique.length === 0) return { ids: new Map(), seen: [] }
@@ -75,7 +75,7 @@ async function writeSounds(tx: Transaction, sourceId: number, batch: readonly Na
   return { ids: new Map([...inserted, ...[...known.values()].map(row => [row.hash, row.id] as const)]), seen }
 }
 
-async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly SoundFacts[], places: ReadonlyMap<string, readonly { readonly said: NamedColumns }[]>): Promise<Map<string, number>> {
+async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly SoundFacts[], places: ReadonlyMap<string, readonly { readonly named: NamedColumns }[]>): Promise<Map<string, number>> {
   if (fresh.length === 0) return new Map()
   const [source] = await tx.select({ name: sources.name }).from(sources).where(eq(sources.id, sourceId))
   const rules = await tx.select().from(folderRules).where(eq(folderRules.sourceId, sourceId))
@@ -83,7 +83,7 @@ async function insertFresh(tx: Transaction, sourceId: number, fresh: readonly So
     const measured = measuredColumns(facts)
     const { audioKind, audioConfidence, audioEvidence, flags } = measured
     const timed = { lengthSeconds: facts.lengthSeconds, flags, tagBpm: facts.embedded.tags?.bpm ?? null }
-    const summary = summaryOf({ ...UNMARKED, ...timed, audioKind, audioConfidence, audioEvidence }, (places.get(facts.hash) ?? []).map(({ said }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...said })), rules)
+    const summary = summaryOf({ ...UNMARKED, ...timed, audioKind, audioConfidence, audioEvidence }, (places.get(facts.hash) ?? []).map(({ named }) => ({ soundId: 0, sourceId, source: source?.name ?? '', ...named })), rules)
     return {
       ...measured,
       hash: facts.hash,
@@ -143,7 +143,7 @@ function figureColumns(figures: Figures) {
   }
 }
 
-function fileRow(sourceId: number, { file, analysis, said }: NamedFile, ids: ReadonlyMap<string, number>) {
+function fileRow(sourceId: number, { file, analysis, named }: NamedFile, ids: ReadonlyMap<string, number>) {
   return {
     sourceId,
     // What the disk would not give is tried again by every scan.
@@ -152,7 +152,7 @@ function fileRow(sourceId: number, { file, analysis, said }: NamedFile, ids: Rea
     soundId: 'facts' in analysis ? ids.get(analysis.facts.hash) ?? null : null,
     error: 'error' in analysis ? analysis.error : null,
     readersVersion: READERS_VERSION,
-    ...said,
+    ...named,
   }
 }
 

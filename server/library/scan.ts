@@ -79,7 +79,7 @@ async function scanFolder({ id: sourceId, leftOut }: typeof sources.$inferSelect
   for (const file of found.files.values()) if (isOutdated(known.get(file.path), file)) fresh.push(file)
   const back = await reviveSeen(db, known, found)
   const unreadable = await readFresh(root, sourceId, fresh, found.problems, pool, context)
-  const missing = await markMissing(db, sourceId, known, found)
+  const missing = await recordMissing(db, sourceId, known, found)
   if (await handOn(db, sourceId)) context.changed('trays')
   if (fresh.length > 0 || missing > 0) await tidyWhenGrown(db)
   const otherFiles = [...found.others.values()].reduce((sum, count) => sum + count, 0)
@@ -130,16 +130,16 @@ async function reviveSeen(db: Database, known: ReadonlyMap<string, KnownFile>, f
   return back.length
 }
 
-async function markMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
+async function recordMissing(db: Database, sourceId: number, known: ReadonlyMap<string, KnownFile>, found: Found): Promise<number> {
   const listed = new Set(found.problems.map(problem => problem.path))
   const gone: KnownFile[] = []
   for (const [path, file] of known) if (!file.missing && !found.files.has(path) && !listed.has(path)) gone.push(file)
   await setMissing(db, gone, true)
-  return gone.length - await dropMoved(db, sourceId)
+  return gone.length - await forgetMoved(db, sourceId)
 }
 
 /** A file that is gone while its sound lies elsewhere in the source was moved or renamed: nothing is missing. Gives their number. */
-async function dropMoved(db: Database, sourceId: number): Promise<number> {
+async function forgetMoved(db: Database, sourceId: number): Promise<number> {
   const dropped = await db.execute(sql`
     DELETE FROM files f WHERE f.source_id = ${sourceId} AND f.missing AND EXISTS (
       SELECT FROM files other WHERE other.source_id = ${sourceId} AND other.sound_id = f.sound_id AND NOT other.missing)`)

@@ -36,7 +36,7 @@ export interface FlaggedFile {
   readonly warnings: readonly string[]
 }
 
-/** Files with something about them; and of how many what is said, those that are damaged among it. A loop is as it should be. */
+/** Files with something about them; and of how many what is reported, those that are damaged among it. A loop is as it should be. */
 export interface Flagged extends Listed<FlaggedFile> {
   readonly counts: Readonly<Partial<Record<Flag | 'damaged', number>>>
 }
@@ -102,12 +102,12 @@ export async function listFlagged(db: Database, sourceId: number, { limit, offse
   const worth = sql`array_remove(array_remove(${sounds.flags}, 'loop'), case when 'loop' = any(${sounds.flags}) then 'several-hits' end)`
   const isDamaged = sql`${sounds.warnings} <> '[]'::jsonb`
   const isFlagged = and(eq(files.sourceId, sourceId), eq(files.missing, false), sql`(${isDamaged} or ${worth} <> '{}')`)
-  const flagged = db.select({ said: sql<Flag | 'damaged'>`unnest(${worth} || case when ${isDamaged} then '{damaged}'::text[] else '{}' end)`.as('said') })
+  const flagged = db.select({ flag: sql<Flag | 'damaged'>`unnest(${worth} || case when ${isDamaged} then '{damaged}'::text[] else '{}' end)`.as('said') })
     .from(files).innerJoin(sounds, eq(files.soundId, sounds.id)).where(isFlagged).as('flagged')
   const [sum] = await db.select({ total: count() }).from(files).innerJoin(sounds, eq(files.soundId, sounds.id)).where(isFlagged)
   return {
     total: sum?.total ?? 0,
-    counts: Object.fromEntries((await db.select({ said: flagged.said, files: count() }).from(flagged).groupBy(flagged.said)).map(row => [row.said, row.files])),
+    counts: Object.fromEntries((await db.select({ flag: flagged.flag, files: count() }).from(flagged).groupBy(flagged.flag)).map(row => [row.flag, row.files])),
     shown: await db.select({ path: files.path, flags: sounds.flags, warnings: sounds.warnings }).from(files).innerJoin(sounds, eq(files.soundId, sounds.id))
       .where(isFlagged).orderBy(naturally(files.path)).limit(limit).offset(offset),
   }

@@ -33,7 +33,7 @@ export class SourceWatch {
 
   close(): void {
     this.closed = true
-    this.dropAll()
+    this.cancelAll()
     for (const timer of this.waiting.values()) clearTimeout(timer)
   }
 
@@ -41,7 +41,7 @@ export class SourceWatch {
     if (this.closed) return
     if (!areSame || !this.places) this.places = await this.placesToWatch()
     if (this.isClosed()) return
-    this.dropAll()
+    this.cancelAll()
     for (const [path, id] of this.places) {
       try {
         const watcher = watch(path, () => this.changed(id))
@@ -79,7 +79,7 @@ export class SourceWatch {
     return this.closed
   }
 
-  private dropAll(): void {
+  private cancelAll(): void {
     for (const watcher of this.watchers) watcher.close()
     this.watchers = []
   }

@@ -86,8 +86,8 @@ export async function savePattern(db: Database, id: string, delta: z.infer<typeo
 }
 
 /** Sets what a person says of a pattern: its folder, tags, or that it is a favourite. */
-export async function markPattern(db: Database, id: string, marks: { folder?: string, tags?: string[], favourite?: boolean }): Promise<void> {
-  const [row] = await db.update(patterns).set(marks).where(eq(patterns.id, id)).returning({ id: patterns.id })
+export async function setPatternDetails(db: Database, id: string, details: { folder?: string, tags?: string[], favourite?: boolean }): Promise<void> {
+  const [row] = await db.update(patterns).set(details).where(eq(patterns.id, id)).returning({ id: patterns.id })
   if (!row) await rowOf(db, id)
 }
 

@@ -87,7 +87,7 @@ describe('a data folder', () => {
       leave(data, DEAD)
       const answers = children.map(answer)
       for (const child of children) child.send(data)
-      holders.push((await Promise.all(answers)).filter(said => said === 'held').length)
+      holders.push((await Promise.all(answers)).filter(output => output === 'held').length)
     }
     for (const child of children) child.kill()
     expect(holders.filter(count => count > 1)).toEqual([])

@@ -33,7 +33,7 @@ interface Claim extends z.infer<typeof claimSchema> {
 export async function lockDataFolder(dataDir: string): Promise<() => Promise<void>> {
   const folder = join(dataDir, LOCK_FOLDER)
   await mkdir(dataDir, { recursive: true })
-  await dropOldLock(folder, dataDir)
+  await removeOldLock(folder, dataDir)
   await mkdir(folder, { recursive: true })
   const id = randomUUID()
   const release = () => withdraw(folder, id)
@@ -104,7 +104,7 @@ async function isAlive({ pid, start, host }: z.infer<typeof claimSchema>): Promi
 }
 
 /** Older versions wrote a file with a process id there. */
-async function dropOldLock(path: string, dataDir: string): Promise<void> {
+async function removeOldLock(path: string, dataDir: string): Promise<void> {
   if (!(await stat(path).catch(() => undefined))?.isFile()) return
   const pid = Number(await readFile(path, 'utf8'))
   const command = Number.isInteger(pid) && pid > 0 ? await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '') : ''

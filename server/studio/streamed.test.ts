@@ -8,12 +8,12 @@ import { sendStreamed } from './streamed'
 
 let server: Server
 let socket: Socket
-let said: string
+let output: string
 let endless: PassThrough
 
 const ask = (...paths: string[]) => socket.write(paths.map(path => `GET ${path} HTTP/1.1\r\nHost: here\r\n\r\n`).join(''))
 const heard = async (part: string) => {
-  while (!said.includes(part)) await once(socket, 'data')
+  while (!output.includes(part)) await once(socket, 'data')
 }
 
 beforeAll(async () => {
@@ -37,10 +37,10 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 beforeEach(async () => {
-  said = ''
+  output = ''
   endless = new PassThrough()
   socket = connect((server.address() as AddressInfo).port, '127.0.0.1').setEncoding('latin1')
-  socket.on('data', piece => said += String(piece))
+  socket.on('data', piece => output += String(piece))
   await once(socket, 'connect')
   return () => socket.destroy()
 })
@@ -49,21 +49,21 @@ it('requests that come over one connection before the answer to the last is out 
   ask('/whole', '/whole', '/endless')
   endless.write('goes on')
   await heard('goes on')
-  expect(said.match(/200 OK/g)).toHaveLength(3)
-  expect(said.match(/one .*whole .*answer\..*one .*whole .*answer\..*goes on/s)).not.toBeNull()
+  expect(output.match(/200 OK/g)).toHaveLength(3)
+  expect(output.match(/one .*whole .*answer\..*one .*whole .*answer\..*goes on/s)).not.toBeNull()
 })
 
-it('what fails before anything was sent is told, and the connection stays', async () => {
+it('what fails before anything was sent is reported, and the connection stays', async () => {
   ask('/none', '/whole')
   await heard('answer.')
-  expect(said).toMatch(/ 404 .* 200 OK/s)
+  expect(output).toMatch(/ 404 .* 200 OK/s)
 })
 
 it('what fails in the middle cuts the connection: a part is not taken for the whole', async () => {
   ask('/half')
   await once(socket, 'close')
-  expect(said).toContain('the first half')
-  expect(said).not.toContain('\r\n0\r\n')
+  expect(output).toContain('the first half')
+  expect(output).not.toContain('\r\n0\r\n')
 })
 
 it('the stream of somebody who went away is closed, whether it was their turn or not', async () => {

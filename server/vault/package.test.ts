@@ -43,15 +43,15 @@ describe('a package', () => {
     expect(await bagWithin(dirname(dirname(bag)))).toBe(bag)
   })
 
-  for (const [what, damage, said] of SEALED) {
+  for (const [what, damage, output] of SEALED) {
     it(`is damaged where ${what}, though its own manifests agree with it`, async () => {
       const bag = await storedBag()
       damage(bag)
       if (what !== 'there is no declaration') sealBag(bag)
       const { problems } = await check(bag)
-      expect(problems[0]).toMatch(said)
+      expect(problems[0]).toMatch(output)
       // Every door says the same: here that of Fit and of the command line.
-      await expect(readForeign(bag, anywhere(bag), { middleC: 'C3' }, { signal, onStep: () => undefined })).rejects.toThrow(said instanceof RegExp ? /The package is damaged/ : said)
+      await expect(readForeign(bag, anywhere(bag), { middleC: 'C3' }, { signal, onStep: () => undefined })).rejects.toThrow(output instanceof RegExp ? /The package is damaged/ : output)
     })
   }
 

@@ -24,15 +24,15 @@ function judged(recording: Labelled) {
   const { samples, sampleRate, label } = recording
   const { figures, features } = measure([samples], sampleRate)
   const probabilities = classProbabilities(features!, [judging[foldOf(recording)]!])
-  return { label, figures, probabilities, told: CLASSES[probabilities.indexOf(Math.max(...probabilities))]!, sure: Math.max(...probabilities) }
+  return { label, figures, probabilities, found: CLASSES[probabilities.indexOf(Math.max(...probabilities))]!, sure: Math.max(...probabilities) }
 }
 
 describe('kinds by ear, on labelled recordings that were left out (docs/kinds.md)', () => {
   const all = recordings.map(judged)
 
-  it('four of five are told right, and nine of ten where the networks say that they are sure', () => {
+  it('four of five are recognised right, and nine of ten where the networks say that they are sure', () => {
     expect(all.length).toBeGreaterThan(150)
-    const right = (among: typeof all) => among.filter(entry => entry.told === entry.label).length / among.length
+    const right = (among: typeof all) => among.filter(entry => entry.found === entry.label).length / among.length
     expect(right(all)).toBeGreaterThanOrEqual(0.8)
     expect(right(all.filter(entry => entry.sure >= 0.6))).toBeGreaterThanOrEqual(0.9)
   })
@@ -54,7 +54,7 @@ const OF_THE_DEMO: Readonly<Record<string, readonly Instrument[]>> = {
 }
 
 describe('kinds by ear, on sounds of a synthesis that was not learned from', () => {
-  const told = Object.entries(OF_THE_DEMO).map(([label, instruments]) => {
+  const found = Object.entries(OF_THE_DEMO).map(([label, instruments]) => {
     const all = instruments.flatMap(name => [1, 2, 3, 4, 5, 6].map((seed) => {
       const { features } = measure([INSTRUMENTS[name](new Random(seed * 31), 0.8)], SYNTH_RATE)
       const probabilities = classProbabilities(features!, trainedNetworks())
@@ -63,14 +63,14 @@ describe('kinds by ear, on sounds of a synthesis that was not learned from', () 
     return { label, right: all.filter(kind => kind === label).length / all.length }
   })
 
-  it.each(told)('$label: two of three at the least', ({ right }) => {
+  it.each(found)('$label: two of three at the least', ({ right }) => {
     expect(right).toBeGreaterThanOrEqual(2 / 3)
   })
 })
 
 describe('a low tone of a machine', () => {
   const SECONDS = 2
-  const toldOf = (valueAt: (t: number) => number) => {
+  const kindOf = (valueAt: (t: number) => number) => {
     const samples = Float32Array.from({ length: SECONDS * SYNTH_RATE }, (_, i) => 0.9 * valueAt(i / SYNTH_RATE))
     const probabilities = classProbabilities(measure([samples], SYNTH_RATE).features!, trainedNetworks())
     return CLASSES[probabilities.indexOf(Math.max(...probabilities))]!
@@ -80,12 +80,12 @@ describe('a low tone of a machine', () => {
   // Common practice: packs hold kicks that boom on for seconds and are cut off where their file ends.
   it('that is struck and dies away is a kick, however long it takes', () => {
     const struck = (hz: number, t60: number) => (t: number) => Math.sin(2 * Math.PI * hz * (t + 0.02 * (1 - Math.exp(-t / 0.02)))) * 10 ** (-3 * t / t60) * Math.min(1, (SECONDS - t) / 0.01)
-    const told = lowest.flatMap(hz => [0.8, 1.5, 2.5, 4, 6].map(t60 => toldOf(struck(hz, t60))))
-    expect(told.filter(kind => kind === 'kick').length / told.length).toBeGreaterThanOrEqual(0.9)
+    const found = lowest.flatMap(hz => [0.8, 1.5, 2.5, 4, 6].map(t60 => kindOf(struck(hz, t60))))
+    expect(found.filter(kind => kind === 'kick').length / found.length).toBeGreaterThanOrEqual(0.9)
   })
 
   it('that holds its level is no drum', () => {
-    expect(new Set(lowest.map(hz => toldOf(t => Math.sin(2 * Math.PI * hz * t) * Math.min(1, t / 0.01, (SECONDS - t) / 0.05))))).toEqual(new Set(['other']))
+    expect(new Set(lowest.map(hz => kindOf(t => Math.sin(2 * Math.PI * hz * t) * Math.min(1, t / 0.01, (SECONDS - t) / 0.05))))).toEqual(new Set(['other']))
   })
 })
 

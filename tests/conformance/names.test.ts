@@ -12,8 +12,8 @@ const HABITS = readFileSync(new URL('./names.txt', import.meta.url), 'utf8').spl
 describe('kinds from names, by the habits of naming (common practice)', () => {
   it.each(HABITS)('$habit', ({ names }) => {
     const wrong = names.flatMap(([path, kind]) => {
-      const told = kindFromName(path)?.path ?? 'none'
-      return told === kind ? [] : [`${path}: ${told}, not ${kind}`]
+      const found = kindFromName(path)?.path ?? 'none'
+      return found === kind ? [] : [`${path}: ${found}, not ${kind}`]
     })
     expect(names.length).toBeGreaterThan(5)
     expect(wrong).toEqual([])

@@ -27,7 +27,7 @@ async function read(name: string) {
   }
   const made = await readSfzKit({ text: sfzText(readFileSync(join('tests/conformance/sfz', name))), path: name, name: 'Kit', decode, identify: identityOf })
   expect(parseKit(JSON.parse(JSON.stringify(made.kit)))).toEqual(made.kit)
-  return { ...made, asked, pads: made.kit.pads.filter(pad => pad.layers.length > 0), told: made.notCarried.map(({ where }) => where) }
+  return { ...made, asked, pads: made.kit.pads.filter(pad => pad.layers.length > 0), found: made.notCarried.map(({ where }) => where) }
 }
 
 /** Names of the sounds that a note starts. */
@@ -42,9 +42,9 @@ describe('SFZ as others read it', () => {
   })
 
   it('a line comment may hold the sign of a block, and a block that of a line', async () => {
-    const { pads, told } = await read('comments.sfz')
+    const { pads, found } = await read('comments.sfz')
     expect(pads.map(pad => pad.note)).toEqual([36, 37, 38])
-    expect(told).toEqual([])
+    expect(found).toEqual([])
   })
 
   it('key of a region stands against inherited lokey, hikey and pitch_keycenter', async () => {

@@ -150,7 +150,7 @@ describe('the open bank timgm6mb-soundfont', () => {
     const written = writeSf2([again], 'Again')
     const notes = read.kit.pads.filter(pad => pad.layers.length > 0).map((pad, i) => ({ atSeconds: 0.5 + i * 2, note: pad.note, velocity: 100, lengthSeconds: 0.5 }))
     const [before, after] = [fluidRender(OPEN_BANK, notes), fluidRender(written, notes)]
-    // What moves during the hit stays where it begins, and is told.
+    // What moves during the hit stays where it begins, and is reported.
     const moving = new Set(read.notCarried.filter(({ where }) => where === 'Modulation envelope').flatMap(({ of }) => of ?? []))
     const still = notes.filter(({ note }) => !read.kit.pads.find(pad => pad.note === note)!.layers.some(layer => moving.has(layer.sound.name)))
     expect(still.length).toBeGreaterThan(40)

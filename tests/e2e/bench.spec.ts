@@ -98,7 +98,7 @@ testDemo('a standard kit: layers and round robins from families, hats that choke
   await expect(page.getByText('note taken twice')).toHaveCount(0)
 })
 
-testHarbour('a kit from pads of two others: sounds come along, choke groups and outputs are made to fit, and it is said', async ({ page, studio }) => {
+testHarbour('a kit from pads of two others: sounds come along, choke groups and outputs are made to fit, and it is reported', async ({ page, studio }) => {
   const { api } = studio.server
   const { rows } = await api<{ rows: { hash: string, name: string, frames: number, sampleRate: number, channels: number }[] }>('/api/sounds?q=kind%3Dkick&limit=4')
   const layerOf = ({ hash: id, name, frames, sampleRate, channels }: typeof rows[number]) => wholeLayer({ id, name, frames, sampleRate, channels })
@@ -234,7 +234,7 @@ testHarbour('copy, paste, settings only, duplicate, swap, mute and solo by keys;
   await expect(row(page, 'A15')).toContainText(first)
 })
 
-testHarbour('layers: split, dragged by keys, in turn, alternates; a gap is told and heard as silence', async ({ page, studio }) => {
+testHarbour('layers: split, dragged by keys, in turn, alternates; a gap is reported and heard as silence', async ({ page, studio }) => {
   await benchWith(page, studio, ['HBR_BD_001', 'HBR_BD_002', 'HBR_BD_003'], { type: 'velocity layers', padIndex: 0 })
   await page.getByRole('button', { name: 'Layers', exact: true }).click()
   const layers = page.getByRole('list', { name: 'Layers of the current pad' })

@@ -206,7 +206,7 @@ test('themes: day and lamp change the paper, and text keeps a contrast of 4.5 to
   }
 })
 
-testHarbour('the output that was chosen goes away: it is told, and the usual one plays on', async ({ page, studio }) => {
+testHarbour('the output that was chosen goes away: it is reported, and the usual one plays on', async ({ page, studio }) => {
   // This machine has no devices to pull out, so the browser is made to tell of some.
   await page.addInitScript(() => {
     const there = [{ kind: 'audiooutput', deviceId: 'deck', label: 'Deck speakers' }, { kind: 'audiooutput', deviceId: 'cabin', label: 'Cabin phones' }]

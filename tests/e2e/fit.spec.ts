@@ -72,7 +72,7 @@ test('a kit is fitted to a small target, heard before and after, held, and writt
   await expect(dialog.getByRole('table', { name: 'Exported files' })).toContainText(/; greatest loss -\d+ dB, /)
 })
 
-test('what cannot fit says so before anything is written; notes and what is told are shown', async ({ page, studio }) => {
+test('what cannot fit says so before anything is written; notes and what is reported are shown', async ({ page, studio }) => {
   await fitting(page, studio)
   await choose(page, 'Targets', 'Dinghy', 'Lembos')
   await expect(meter(page, 'Audio')).toContainText('of 3.00 s')

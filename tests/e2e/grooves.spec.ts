@@ -240,7 +240,7 @@ test('hits are drawn, chosen, moved and erased by mouse, and bars are looped', a
   await expect.poll(async () => (await saved(page, studio)).parts[1]!.hits[0]!.velocity).toBe(100)
 })
 
-test('patterns are found and stepped through in time; MIDI comes in; parts without a pad are told and given one', async ({ page, studio }) => {
+test('patterns are found and stepped through in time; MIDI comes in; parts without a pad are reported and given one', async ({ page, studio }) => {
   await grooves(page, studio)
   await page.keyboard.press(' ')
   await expectSound(page)

@@ -34,9 +34,9 @@ test('the whole path by keyboard alone: bring in, listen, put on pads, play, sto
 
   await test.step('say what could not be read, and why', async () => {
     await keys.press('s')
-    const told = page.getByRole('dialog', { name: 'Sources' })
-    await expect(told).toContainText('Kick not really.wav: This is no audio that Emporion knows')
-    await expect(told).toContainText('Left out, no audio by their names: 1 .sfz, 1 .txt.')
+    const found = page.getByRole('dialog', { name: 'Sources' })
+    await expect(found).toContainText('Kick not really.wav: This is no audio that Emporion knows')
+    await expect(found).toContainText('Left out, no audio by their names: 1 .sfz, 1 .txt.')
     await keys.press('Escape')
   })
 

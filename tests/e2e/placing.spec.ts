@@ -88,7 +88,7 @@ testDemo('on the bench the kit sheet shows what would become of it, bank by bank
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
 })
 
-testDemo('strokes become velocity layers of one pad, from soft to loud; what would be replaced is told', async ({ page, studio }) => {
+testDemo('strokes become velocity layers of one pad, from soft to loud; what would be replaced is reported', async ({ page, studio }) => {
   await page.goto(studio.server.url)
   await chooseAll(page, 'tomhi')
   await page.keyboard.press('p')

@@ -55,7 +55,7 @@ describe('targets', () => {
     expect((await list()).some(view => view.isOwn)).toBe(false)
   })
 
-  it('that are broken on disk are told and hide no other', async () => {
+  it('that are broken on disk are reported and hide no other', async () => {
     mkdirSync(join(data, 'targets'), { recursive: true })
     writeFileSync(join(data, 'targets', 'broken.json'), '{"schema": 1}')
     const { targets, problems } = await server.api<{ targets: TargetView[], problems: string[] }>('/api/targets')

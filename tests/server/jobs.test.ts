@@ -12,7 +12,7 @@ const data = freshFolder()
 let database: OpenDatabase
 let jobs: JobRunner
 let isFull = false
-const told: StudioEvent[] = []
+const found: StudioEvent[] = []
 
 beforeAll(async () => {
   giveDatabase(data)
@@ -22,7 +22,7 @@ beforeAll(async () => {
   }
   const db = new Proxy<Database>(database.db, { get: (target, key) => isFull && key === 'update' ? full : Reflect.get(target, key) })
   const events = new StudioEvents()
-  events.listen(event => told.push(event))
+  events.listen(event => found.push(event))
   jobs = new JobRunner(db, database.address, readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), events)
   await jobs.resume()
 })
@@ -38,7 +38,7 @@ it('a job whose end can\'t be written down is told to have ended, does not stand
   const scan = { kind: 'scan', sourceId: 999, title: 'Bring in nothing' } as const
   isFull = true
   const first = await jobs.add(scan)
-  await expect.poll(() => told.some(event => event.type === 'job' && event.job.id === first.id && event.job.state === 'failed'), { timeout: 30_000 }).toBe(true)
+  await expect.poll(() => found.some(event => event.type === 'job' && event.job.id === first.id && event.job.state === 'failed'), { timeout: 30_000 }).toBe(true)
   expect(await inDatabase(first.id)).toBe('running')
   expect((await jobs.list()).map(job => job.state)).toEqual(['failed'])
   expect(await jobs.get(first.id)).toMatchObject({ state: 'failed', error: expect.any(String) })

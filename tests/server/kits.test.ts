@@ -65,7 +65,7 @@ it('a kit set is made whole or not at all', async () => {
   expect((await server.api<{ name: string }[]>('/api/kits')).map(kit => kit.name)).toEqual(expect.arrayContaining(['One', 'Two']))
 })
 
-it('the sounds of a kit are sent many at once, byte for byte, and those that cannot be are told', async () => {
+it('the sounds of a kit are sent many at once, byte for byte, and those that cannot be are reported', async () => {
   const samples = join(data, 'samples')
   mkdirSync(samples)
   const waves = new Map([['Short', 2_000], ['Middle', 30_000], ['Long', 2_400_000]].map(([name, frames]) => [String(name), writeWave([sine(Number(frames) / 50, 44_100, Number(frames), 0.5)], 44_100, { depth: 16 })]))

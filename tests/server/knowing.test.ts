@@ -10,7 +10,7 @@ import type { CompareResult, JobView, ScanResult } from '../../server/jobs/types
 import type { SoundDetail } from '../../server/library/detail'
 import type { Duplicates } from '../../server/library/duplicates'
 import type { ListRead } from '../../server/library/list'
-import type { MarkAnswer } from '../../server/library/turnMarks'
+import type { MarkAnswer } from '../../server/library/stepMarks'
 import type { NearGroups } from '../../server/library/near'
 import type { KindByLength } from '../../server/library/overview'
 import type { RuleView } from '../../server/library/rules'
@@ -146,7 +146,7 @@ describe('the list as CSV', () => {
 })
 
 describe('what lies there twice', () => {
-  it('identical files are told from the same audio in another container, with the bytes that they waste', async () => {
+  it('identical files are reported from the same audio in another container, with the bytes that they waste', async () => {
     const found = await server.api<Duplicates>('/api/library/duplicates')
     const size = readFileSync(join(samples, 'Other/copy.wav')).length
     expect(found).toMatchObject({ groups: 1, files: 2, wastedBytes: size })
@@ -298,7 +298,7 @@ describe('sources', () => {
     rmSync(join(samples, 'Other/broken.wav'))
   })
 
-  it('paths that are longer than is kept are told, even where what is shown of them is the same, and the rest is read', async () => {
+  it('paths that are longer than is kept are reported, even where what is shown of them is the same, and the rest is read', async () => {
     const deep = (middle: string) => `Deep/${'a'.repeat(200)}/${middle.repeat(100)}/${'b'.repeat(200)}/${'c'.repeat(200)}`
     for (const middle of ['1', '2']) put(samples, `${deep(middle)}/Kick.wav`, waveOf(100))
     put(samples, 'Deep/Kick fine.wav', waveOf(237))

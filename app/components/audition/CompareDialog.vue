@@ -84,7 +84,7 @@ const handlers = {
   compareLoop: () => void (player.isLooped = !player.isLooped),
   compareBlind: () => compare.isBlind ? void (compare.isBlind = false) : compare.goBlind(),
   compareChoose: choose,
-  compareDrop: () => compare.atCursor && compare.drop([compare.atCursor.hash]),
+  compareDrop: () => compare.atCursor && compare.remove([compare.atCursor.hash]),
 }
 
 type Figure = readonly [title: string, of: (row: SoundRow) => string, value: (row: SoundRow) => number | string | null]

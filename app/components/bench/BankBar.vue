@@ -47,12 +47,12 @@ function setTarget(id: string): void {
     <el-button v-if="banks > 1" size="small" @click="kit.edit('Remove the last bank', removeLastBank)">
       Remove bank {{ letter(banks - 1) }} if empty
     </el-button>
-    <InTurn>
+    <Deferred>
       <el-select size="small" class="target" :model-value="target" aria-label="Target of the kit" @update:model-value="setTarget">
         <el-option :value="NO_TARGET" label="No target" />
         <el-option v-for="one in targets.all" :key="one.id" :value="one.id" :label="one.name" />
       </el-select>
-    </InTurn>
+    </Deferred>
     <div class="spacer" />
     <template v-if="missing">
       <span class="lost cut">{{ missing }}</span>

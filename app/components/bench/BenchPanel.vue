@@ -40,7 +40,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
     </button>
     <PanelGrip v-if="settings.benchPanel" v-model="settings.benchPanelHeight" class="grip" :of="panel" :label="`Height of ${TITLES[settings.benchPanel]}`" />
   </div>
-  <InTurn>
+  <Deferred>
     <section v-if="settings.benchPanel" ref="panel" class="panel" :aria-label="TITLES[settings.benchPanel]" :style="{ flexBasis: `${settings.benchPanelHeight}px` }">
       <LayersEditor v-if="settings.benchPanel === 'layers'" v-model:layer="kit.layerIndex" />
       <TrimEditor v-else-if="settings.benchPanel === 'trim'" :layer-index="kit.layerIndex" />
@@ -52,7 +52,7 @@ defineExpose({ next, close: () => settings.benchPanel = '' })
       <StepList v-else-if="settings.benchPanel === 'history'" :steps="kit.steps" label="Steps of this kit, the latest first" @step="kit.stepTo" />
       <PlayingPanel v-else />
     </section>
-  </InTurn>
+  </Deferred>
 </template>
 
 <style scoped>

@@ -93,7 +93,7 @@ function outputName(id: string): string {
       <span role="columnheader">Layers</span><span role="columnheader" class="right">Gain, dB</span><span role="columnheader" class="right" title="Loudness of a hit at full velocity, measured as the pad plays it">LUFS</span><span role="columnheader" class="right">Pan</span>
       <span role="columnheader" class="right" title="Choke group">Cut</span><span role="columnheader">Output</span>
     </div>
-    <InTurn>
+    <Deferred>
       <div
         v-for="{ index, letter, pad, picture: drawn, missing: reason, level, isSilent, becomes: comes } in rows"
         v-bind="takes({ type: 'pad', padIndex: index })"
@@ -112,7 +112,7 @@ function outputName(id: string): string {
       >
         <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle($event.key, index)" />
       </div>
-    </InTurn>
+    </Deferred>
   </div>
 </template>
 

@@ -20,8 +20,8 @@ const lines = computed(() => {
 const gaps = computed(() => coverageOf(props.pad).gaps)
 const label = computed(() => {
   if (chosen.value !== undefined) return `Alternate ${chosen.value + 1} of ${props.pad.layers.length}, chosen by ${props.pad.alternate}`
-  const told = lines.value.map(line => `${line.low} to ${line.high}${line.turns > 1 ? `, ${line.turns} in turn` : ''}`).join('; ')
-  return `Velocities ${told}${gaps.value.length > 0 ? '; silent in between' : ''}`
+  const ranges = lines.value.map(line => `${line.low} to ${line.high}${line.turns > 1 ? `, ${line.turns} in turn` : ''}`).join('; ')
+  return `Velocities ${ranges}${gaps.value.length > 0 ? '; silent in between' : ''}`
 })
 const HEIGHT = 18
 const THICKEST = 7

@@ -126,7 +126,7 @@ function besideOrIn(low: number, high: number): Record<string, string> {
   return high > 127 - NARROWEST ? { right: `calc(${(128 - low) / 127 * 100}% + 6px)` } : { left: `calc(${high / 127 * 100}% + 6px)` }
 }
 
-const told = computed(() => {
+const warning = computed(() => {
   const range = ({ low, high }: { low: number, high: number }) => low === high ? String(low) : `${low}–${high}`
   const parts = [
     coverage.value.gaps.length > 0 && `Silent at ${coverage.value.gaps.map(range).join(', ')}`,
@@ -166,7 +166,7 @@ const told = computed(() => {
           Remove
         </el-button>
       </template>
-      <span class="look told" role="status">{{ told }}</span>
+      <span class="look warning" role="status">{{ warning }}</span>
     </div>
     <p v-if="kit.pad.layers.length === 0" class="quiet empty">
       No layer yet. Drop sounds here to stack them on {{ padLabel(kit.padIndex) }}.
@@ -230,7 +230,7 @@ const told = computed(() => {
 .overlap { width: 42px; }
 .choice { display: inline-flex; align-items: center; gap: 4px; font-size: 12px; }
 .value { width: 110px; margin: 0 8px; }
-.told { font-size: 12px; }
+.warning { font-size: 12px; }
 .empty { padding: 6px 12px; }
 .table { flex: 1; min-height: 0; overflow-y: auto; padding: 0 12px 6px; }
 .line { display: grid; grid-template-columns: minmax(90px, 170px) minmax(120px, 1fr) 28px 54px 58px 116px; align-items: center; gap: 10px; min-height: 26px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 12px; }

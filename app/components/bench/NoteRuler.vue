@@ -74,7 +74,7 @@ function makeRoom(): void {
   <div class="ruler" role="group" aria-label="Notes of the kit">
     <span class="figure quiet count" :title="`${taken} of 128 notes used`">{{ taken }}/128</span>
     <div class="notes">
-      <InTurn>
+      <Deferred>
         <button
           v-for="{ note, pads, isOut, isHere, isRoot, says } in notes"
           :key="note"
@@ -87,7 +87,7 @@ function makeRoom(): void {
           :aria-label="says"
           @click="go(note)"
         />
-      </InTurn>
+      </Deferred>
     </div>
     <el-button size="small" @click="toNextFree">
       Next free note

@@ -181,11 +181,11 @@ function setNote(): void {
         <el-input v-model="noteText" size="small" class="figure" aria-label="Note" @change="setNote" />
       </label>
       <NumberField v-else v-bind="field({ setting: 'note', label: 'Note', unit: '', step: 1, digits: 0 })" />
-      <InTurn>
+      <Deferred>
         <PadChoice label="Role" :values="valuesOf(pad => pad.role ?? '')" :options="ROLES" clearable filterable placeholder="none" @choose="role => set('Role', { role: role || null })" />
         <NumberField v-for="line in LEVEL" :key="line.setting" v-bind="field(line)" />
-      </InTurn>
-      <InTurn>
+      </Deferred>
+      <Deferred>
         <PadChoice label="Plays" :values="valuesOf(pad => pad.play)" :options="PLAYS" @choose="play => set('Playing', { play })" />
         <div v-if="filled > 0" class="field">
           <span>Reverse</span>
@@ -198,14 +198,14 @@ function setNote(): void {
         </div>
         <NumberField v-if="decaying > 0" v-bind="field(DECAY)" />
         <NumberField v-if="pads.some(pad => pad.play === 'gated')" v-bind="field(RELEASE)" />
-      </InTurn>
-      <InTurn>
+      </Deferred>
+      <Deferred>
         <PadChoice label="Filter" :values="valuesOf(pad => pad.filter?.type ?? 'none')" :options="FILTERS" @choose="setFilter" />
         <template v-if="pads.some(pad => pad.filter !== null)">
           <NumberField v-for="line in FILTER" :key="line.setting" v-bind="field(line)" />
         </template>
-      </InTurn>
-      <InTurn>
+      </Deferred>
+      <Deferred>
         <div class="field">
           <span>Note range</span>
           <el-switch size="small" :model-value="spread === pads.length" aria-label="Note range" @update:model-value="setSpread(Boolean($event))" /><span v-if="spread > 0 && spread < pads.length" class="look">mixed</span>
@@ -222,8 +222,8 @@ function setNote(): void {
           </el-button>
         </div>
         <PadChoice v-if="kit.kit.articulations.length > 0" label="Articul." named="Articulation" :values="valuesOf(pad => pad.articulation ?? '')" :options="articulations" @choose="id => set('Articulation', { articulation: id || null })" />
-      </InTurn>
-      <InTurn>
+      </Deferred>
+      <Deferred>
         <PadChoice label="Choke" named="Choke group" :values="valuesOf(pad => pad.chokeGroup ?? 0)" :options="CHOKES" @choose="group => set('Choke group', { chokeGroup: group || null })" />
         <PadChoice label="Cut by" named="What cuts it off" :values="valuesOf(cutOf)" :options="asNamed(...CUTS)" @choose="setCut" />
         <div v-if="pads.some(pad => pad.chokedBy?.length)" class="field wide">
@@ -236,7 +236,7 @@ function setNote(): void {
         <label v-if="!several" class="field notes"><span>Notes</span>
           <el-input size="small" type="textarea" :rows="2" resize="none" :model-value="kit.pad.notes" maxlength="2000" aria-label="Notes" @update:model-value="set('Notes', { notes: $event })" />
         </label>
-      </InTurn>
+      </Deferred>
     </div>
   </section>
 </template>

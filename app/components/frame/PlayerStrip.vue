@@ -50,12 +50,12 @@ const uses = computed(() => {
   if (!known || known.hash !== row.value?.hash) return ''
   const { kits, presets } = known.usedIn
   const names = [...kits, ...presets.map(name => `${name} (preset)`)]
-  const said = [
+  const parts = [
     names.length === 0 ? '' : names.length <= 2 ? `in ${names.join(', ')}` : `in ${names[0]} and ${counted(names.length - 1, 'other', 'others')}`,
     known.places.total > 1 ? counted(known.places.total, 'file') : '',
     known.near.total > 0 ? `${counted(known.near.total, 'near-duplicate')}` : '',
   ]
-  return said.filter(Boolean).join(' · ')
+  return parts.filter(Boolean).join(' · ')
 })
 
 // While the cursor runs, only where it stops is asked for.
@@ -163,14 +163,14 @@ watch(() => player.isPlaying, showPlayed, { immediate: true })
       <span class="pair"><el-input-number v-model="settings.referenceLufs" :min="LOWEST_REFERENCE" :max="HIGHEST_REFERENCE" size="small" controls-position="right" :disabled="!settings.matchLevels" :aria-label="`Target loudness in LUFS; default ${REFERENCE_LUFS}`" title="LUFS" /><span class="figure quiet gain">{{ matching }}</span></span>
     </div>
     <div class="out">
-      <InTurn>
+      <Deferred>
         <OutputMeter />
         <el-slider v-model="settings.volume" :min="0" :max="1" :step="0.01" size="small" :show-tooltip="false" aria-label="Volume" title="Volume" />
         <el-select v-if="devices.length > 1" v-model="settings.outputDevice" size="small" aria-label="Output device">
           <el-option value="" label="Default output" />
           <el-option v-for="device in devices" :key="device.id" :value="device.id" :label="device.name" />
         </el-select>
-      </InTurn>
+      </Deferred>
     </div>
   </section>
 </template>

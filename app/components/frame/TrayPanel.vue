@@ -132,9 +132,9 @@ defineExpose({ focusTray })
       <button type="button" class="fold" :aria-expanded="open" @click="settings.trayOpen = !settings.trayOpen">
         <span>Tray</span><span v-if="!open || tray.trays.length < 2" class="figure">{{ tray.items.length }}</span>
       </button>
-      <InTurn v-if="open">
+      <Deferred v-if="open">
         <TrayMenu />
-      </InTurn>
+      </Deferred>
     </div>
     <template v-if="open">
       <p v-if="tray.kinds.length > 0" class="kinds" aria-label="Kinds on the tray">
@@ -159,7 +159,7 @@ defineExpose({ focusTray })
           >
             <KindStamp :kind="item.row.kind" />
             <span class="cut" :title="item.note ? `${item.row.name}: ${item.note}` : item.row.name">{{ item.row.name }}<span v-if="item.note" class="quiet"> · {{ item.note }}</span></span>
-            <span class="drop" aria-hidden="true" :title="`Remove ${item.row.name} from the tray`" @click.stop="tray.remove(new Set([item.row.hash]))"><el-icon><Delete /></el-icon></span>
+            <span class="remove" aria-hidden="true" :title="`Remove ${item.row.name} from the tray`" @click.stop="tray.remove(new Set([item.row.hash]))"><el-icon><Delete /></el-icon></span>
           </div>
         </div>
         <p v-if="tray.items.length === 0" class="quiet hint">
@@ -179,9 +179,9 @@ defineExpose({ focusTray })
         <span class="cut" :title="kit.kit.name">{{ kit.kit.name }}</span>
         <span class="figure quiet">{{ kit.filledPads }} of {{ kit.kit.pads.length }}</span>
       </div>
-      <InTurn>
+      <Deferred>
         <PadMap />
-      </InTurn>
+      </Deferred>
     </template>
   </aside>
 </template>
@@ -202,8 +202,8 @@ defineExpose({ focusTray })
 .row .cut { flex: 1; }
 .chosen { background: var(--chosen); }
 .at-hand { background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); }
-.drop { color: var(--quiet); cursor: pointer; padding: 4px; }
-.drop:hover { color: var(--lost); }
+.remove { color: var(--quiet); cursor: pointer; padding: 4px; }
+.remove:hover { color: var(--lost); }
 .hint { padding: 12px; margin: 0; }
 .actions { display: flex; gap: 6px; padding: 6px 10px; border-top: 1px solid var(--rule); }
 .actions .el-button:first-child { flex: 1; }

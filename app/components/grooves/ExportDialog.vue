@@ -33,7 +33,7 @@ const result = shallowRef<Bounced>()
 const heard = ref<Heard>('as heard')
 const midiNotes = ref<MidiNotes['by']>('kit')
 const midiFormat = ref<0 | 1>(1)
-const midiSaid = ref<readonly string[]>([])
+const midiWarnings = ref<readonly string[]>([])
 
 const bars = computed(() => grooves.bars)
 const length = computed(() => lengthSeconds({ ...grooves.pattern, bars: bars.value.to - bars.value.from }) * settings.bounce.passes)
@@ -80,7 +80,7 @@ async function bounce(): Promise<void> {
 function writeMidi(): void {
   const notes = notesChosen()
   const { bytes, left } = midiFromPattern(grooves.pattern, { format: midiFormat.value, notes })
-  midiSaid.value = left
+  midiWarnings.value = left
   downloadBytes(bytes, `${portableName(grooves.pattern.name, 'pattern')}.mid`, 'audio/midi')
 }
 
@@ -186,7 +186,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
       <p class="wide quiet">
         {{ grooves.pattern.name }}: {{ beatsAMinute(grooves.pattern.tempoBpm) }}, {{ grooves.pattern.metre.beats }}/{{ grooves.pattern.metre.unit }}, {{ counted(grooves.pattern.bars, 'bar') }}, on channel 10, 960 ticks a quarter. Hits are written where the swing puts them.
       </p>
-      <p v-for="line in midiSaid" :key="line" class="wide look" role="status">
+      <p v-for="line in midiWarnings" :key="line" class="wide look" role="status">
         {{ line }}
       </p>
     </div>

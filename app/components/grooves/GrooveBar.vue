@@ -32,20 +32,20 @@ const setSwing = (change: Partial<typeof swing.value>, gesture?: string) => groo
       /
       <el-select :model-value="metre.unit" size="small" class="few" aria-label="Note value of a beat" @update:model-value="setMetre({ unit: $event })"><el-option v-for="unit in UNITS" :key="unit" :value="unit" :label="String(unit)" /></el-select>
     </label>
-    <InTurn>
+    <Deferred>
       <NumberField class="number" label="Bars" :digits="0" :values="[grooves.pattern.bars]" :min="1" :max="MOST_BARS" :step="1" @set="setBars" @move="(by, gesture) => setBars(grooves.pattern.bars + by, gesture)" />
       <NumberField class="number" label="Swing" unit="%" :values="[swing.percent]" :min="50" :max="75" :step="0.5" :reset="50" @set="(percent, gesture) => setSwing({ percent }, gesture)" @move="(by, gesture) => setSwing({ percent: swing.percent + by }, gesture)" />
       <el-select :model-value="swing.step" size="small" class="of" aria-label="Steps that swing" @update:model-value="setSwing({ step: $event })">
         <el-option :value="8" label="of 8ths" /><el-option :value="16" label="of 16ths" />
       </el-select>
       <span class="rule" />
-    </InTurn>
-    <InTurn>
+    </Deferred>
+    <Deferred>
       <label>Grid
         <el-select :model-value="settings.groove.grid.value" size="small" class="value" aria-label="Note value of the grid" @update:model-value="setGrid({ value: $event })"><el-option v-for="value in GRID_VALUES" :key="value" :value="value" :label="`1/${value}`" /></el-select>
         <el-select :model-value="settings.groove.grid.feel" size="small" class="feel" aria-label="Feel of the grid" @update:model-value="setGrid({ feel: $event })"><el-option v-for="feel in GRID_FEELS" :key="feel" :value="feel" :label="feel" /></el-select>
       </label>
-    </InTurn>
+    </Deferred>
     <span class="quiet cut on" :title="`Played on ${kit.kit.name}`">on {{ kit.kit.name }}</span>
     <label class="follow"><el-checkbox :model-value="settings.groove.follows" size="small" @update:model-value="settings.groove = { ...settings.groove, follows: Boolean($event) }">follow</el-checkbox></label>
   </div>

@@ -36,7 +36,7 @@ defineExpose({ next, open })
         {{ TITLES[name] }}<span v-if="name === 'parts' && grooves.unheard.hits > 0" class="figure look unheard">{{ grooves.unheard.hits }}</span>
       </button>
     </div>
-    <InTurn>
+    <Deferred>
       <section v-if="settings.groovePanel" ref="panel" class="panel" :aria-label="TITLES[settings.groovePanel]">
         <PatternList v-if="settings.groovePanel === 'patterns'" />
         <KitList v-else-if="settings.groovePanel === 'kits'" />
@@ -45,7 +45,7 @@ defineExpose({ next, open })
         <PartsPanel v-else-if="settings.groovePanel === 'parts'" />
         <PatternHistory v-else />
       </section>
-    </InTurn>
+    </Deferred>
   </aside>
 </template>
 

@@ -239,7 +239,7 @@ defineExpose({ focus: () => surface.value?.focus() })
       </button>
     </div>
     <div class="bars" title="Drag over bars to loop them; click the loop to end it" @pointerdown="pressBars">
-      <span v-for="mark in barMarks" :key="mark.number" class="bar-mark figure" :class="{ in: mark.isIn && grooves.region }" :style="{ transform: `translateX(${mark.x}px)` }">{{ mark.number }}</span>
+      <span v-for="bar in barMarks" :key="bar.number" class="bar-mark figure" :class="{ in: bar.isIn && grooves.region }" :style="{ transform: `translateX(${bar.x}px)` }">{{ bar.number }}</span>
     </div>
     <div class="labels">
       <div v-for="{ row, index, y } in labels" :key="row.key" v-bind="isOwn(row) ? takes({ type: 'pad', padIndex: row.padIndex! }) : {}" class="label" :class="{ 'at-hand': index === cursorRow, 'chosen': row.padIndex !== null && isOwn(row) && kit.chosenPads.has(row.padIndex), 'lit': row.padIndex !== null && kit.lit.has(row.padIndex), 'silent': padOf(row)?.muted }" :style="{ transform: `translateY(${y}px)` }" @pointerdown="pressLabel(index, $event)">

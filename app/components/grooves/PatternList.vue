@@ -52,15 +52,15 @@ onMounted(async () => {
   ledger.value?.showRow(cursor.value)
 })
 
-let turn = 0
+let request = 0
 async function goTo(index: number): Promise<void> {
   const row = found.value[Math.max(0, Math.min(found.value.length - 1, index))]
   if (!row) return
   cursor.value = found.value.indexOf(row)
-  const own = ++turn
+  const own = ++request
   // Who runs through the list hears only where they stop.
   await new Promise(resolve => setTimeout(resolve, 60))
-  if (own !== turn) return
+  if (own !== request) return
   await saying(async () => {
     await grooves.open(row.id)
     if (!grooves.isRunning) await grooves.play()
@@ -125,10 +125,10 @@ async function setFolder(): Promise<void> {
   const answer = await ElMessageBox.prompt('Folder, then tags after commas.', `Folder and tags of "${row.name}"`, { inputValue: [row.folder, ...row.tags].join(', '), confirmButtonText: 'Save', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (!answer || !('value' in answer)) return
   const [into = '', ...tags] = String(answer.value).split(',').map(part => part.trim())
-  await saying(() => patterns.mark(row.id, { folder: into, tags: tags.filter(Boolean) }))
+  await saying(() => patterns.setDetails(row.id, { folder: into, tags: tags.filter(Boolean) }))
 }
 
-const star = (row: { readonly id: string, readonly favourite: boolean }) => void saying(() => patterns.mark(row.id, { favourite: !row.favourite }))
+const star = (row: { readonly id: string, readonly favourite: boolean }) => void saying(() => patterns.setDetails(row.id, { favourite: !row.favourite }))
 const aboutText = computed(() => {
   const row = atCursor.value
   if (!row) return ''

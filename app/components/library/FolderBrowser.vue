@@ -48,7 +48,7 @@ function pressLine(index: number, event: MouseEvent): void {
   if (line?.isFile) play(line.path, line.name, event.timeStamp)
 }
 
-let turn = 0
+let request = 0
 let pressed = 0
 
 // Anywhere but in the list of folders: while a dialog opens, the keys may be with it for a moment before they are in the field.
@@ -58,18 +58,18 @@ useEventListener(window, 'keydown', (event) => {
 
 /** Shows a folder. The path is left alone if somebody began to type, or something was pasted, while the answer was on its way. */
 async function enter(target: string | undefined): Promise<void> {
-  const own = ++turn
+  const own = ++request
   const [before, was] = [pressed, path.value]
   try {
     const found = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
-    if (own !== turn) return
+    if (own !== request) return
     folder.value = found
     if (pressed === before && path.value === was) path.value = found.path
     problem.value = undefined
     cursor.value = 0
   }
   catch (thrown) {
-    if (own === turn) problem.value = toEmporionError(thrown).message
+    if (own === request) problem.value = toEmporionError(thrown).message
   }
 }
 

@@ -77,7 +77,7 @@ function between(a: Cell, b: Cell) {
 }
 
 /** Where the marked cells lie, in parts of the plot. */
-const mark = computed(() => {
+const chosenCells = computed(() => {
   const area = chosen.value
   if (!area) return undefined
   return {
@@ -135,7 +135,7 @@ function keydown(event: KeyboardEvent): void {
   event.stopPropagation()
 }
 
-const said = computed(() => {
+const summary = computed(() => {
   const area = chosen.value
   if (!area) return 'Length across, brightness up'
   const count = grid.value.reduce((sum, counts, row) => row < area.low.row || row > area.high.row ? sum : sum + counts.reduce((part, value, column) => column < area.low.column || column > area.high.column ? part : part + value, 0), 0)
@@ -159,15 +159,15 @@ const said = computed(() => {
       @keydown="keydown"
       @blur="isDragging = false"
     >
-      <span v-if="mark" class="mark" :style="mark" />
+      <span v-if="chosenCells" class="mark" :style="chosenCells" />
     </div>
     <ol class="seconds figure quiet" aria-hidden="true">
       <li v-for="end in [...GRID_SECONDS, '›']" :key="end">
         {{ end }}
       </li>
     </ol>
-    <p class="quiet said" aria-live="polite">
-      {{ said }}
+    <p class="quiet summary" aria-live="polite">
+      {{ summary }}
     </p>
     <table class="visually-hidden">
       <caption>Sounds by brightness and length</caption>
@@ -187,5 +187,5 @@ const said = computed(() => {
 .plot { position: absolute; left: 0; right: 0; top: 12px; height: 141px; cursor: crosshair; touch-action: none; }
 .mark { position: absolute; border: 2px solid var(--accent); pointer-events: none; }
 .seconds { display: grid; grid-template-columns: repeat(7, 1fr); margin: 0; padding: 0; list-style: none; font-size: 9px; text-align: center; }
-.said { margin: 0; font-size: 11px; text-align: right; }
+.summary { margin: 0; font-size: 11px; text-align: right; }
 </style>

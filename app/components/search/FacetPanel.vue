@@ -80,9 +80,9 @@ function setRange(field: string, low: number | undefined, high: number | undefin
 
 <template>
   <aside class="facets" aria-label="Filters">
-    <InTurn>
+    <Deferred>
       <FolderTree />
-    </InTurn>
+    </Deferred>
     <section>
       <h2>Kind</h2>
       <ul>
@@ -104,17 +104,17 @@ function setRange(field: string, low: number | undefined, high: number | undefin
     </section>
     <section v-if="library.facets">
       <h2>Character</h2>
-      <InTurn>
+      <Deferred>
         <CharacterGrid :grid="library.facets.grid" />
-      </InTurn>
+      </Deferred>
     </section>
-    <InTurn>
+    <Deferred>
       <section v-for="slider in sliders" :key="slider.field">
         <h2>{{ slider.title }}</h2>
         <RangeSlider :title="slider.title" :bars="slider.bars" :range="rangeOf(slider.field)" :label="slider.label" @change="(low, high) => setRange(slider.field, low, high)" />
       </section>
-    </InTurn>
-    <InTurn>
+    </Deferred>
+    <Deferred>
       <section v-for="list in lists.filter(candidate => candidate.entries.length > 0)" :key="list.field">
         <h2>{{ list.title }}</h2>
         <ul>
@@ -128,7 +128,7 @@ function setRange(field: string, low: number | undefined, high: number | undefin
           {{ allOf.has(list.field) ? 'Fewer' : `All ${list.entries.length}` }}
         </button>
       </section>
-    </InTurn>
+    </Deferred>
   </aside>
 </template>
 

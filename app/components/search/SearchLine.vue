@@ -13,7 +13,7 @@ import { useSettings } from '../../stores/settings'
 /** The one line that is searched by: plain words, and conditions as tokens that can be taken away. */
 const emit = defineEmits<{ leave: [pressedAt: number], help: [] }>()
 
-/** How long somebody may go on typing before what can't be understood is told. */
+/** How long somebody may go on typing before what can't be understood is reported. */
 const PATIENCE_MS = 700
 const MOST_OFFERED = 8
 
@@ -177,7 +177,7 @@ function leave(pressedAt: number): void {
   emit('leave', pressedAt)
 }
 
-function drop(index: number): void {
+function removeToken(index: number): void {
   tokens.value = tokens.value.toSpliced(index, 1)
   input.value?.focus()
 }
@@ -211,7 +211,7 @@ defineExpose({ focus: () => input.value?.focus() })
 
 <template>
   <div class="line" :class="{ 'has-problem': problem, 'has-focus': hasFocus }" @click="input?.focus()" @drop.prevent.stop="dropFile" @dragover.prevent>
-    <el-tag v-for="(token, i) in tokens" :key="`${i} ${token}`" class="token" closable size="small" disable-transitions :title="hiddenBy(token)" @close="drop(i)" @click.stop="change(i)">
+    <el-tag v-for="(token, i) in tokens" :key="`${i} ${token}`" class="token" closable size="small" disable-transitions :title="hiddenBy(token)" @close="removeToken(i)" @click.stop="change(i)">
       {{ token }}
     </el-tag>
     <input

@@ -17,8 +17,8 @@ const list = useLongList<Group, Duplicates & { shown: readonly Group[], total: n
 
 /** How the files of a group are alike. */
 function likeness(group: Group): string {
-  const said = likenessOf(group)
-  return group.total > group.files.length ? `the first ${whole(group.files.length)} named, ${said}` : said
+  const likeness = likenessOf(group)
+  return group.total > group.files.length ? `the first ${whole(group.files.length)} named, ${likeness}` : likeness
 }
 
 function likenessOf(group: Group): string {

@@ -17,16 +17,16 @@ const missing = listOf<MissingFile>('missing')
 const flagged = listOf<FlaggedFile, Flagged>('flagged')
 const families = listOf<Family>('families')
 
-/** Of a list that is still on its way nothing is said. */
+/** Of a list that is still on its way nothing is reported. */
 function titleOf(name: string, list: LongListOf<unknown>): string {
   return list.last ? `${name}: ${whole(list.total)}` : name
 }
 
 /** Files that were not even tried, by what their names end with. */
 const leftOut = computed(() => {
-  const told = Object.entries(source.otherEndings).sort(([a, one], [b, other]) => other - one || (a < b ? -1 : 1))
-  const rest = source.otherFiles - told.reduce((sum, [, count]) => sum + count, 0)
-  return [...told.map(([ending, count]) => `${whole(count)} ${ending ? `.${ending}` : 'without an ending'}`), ...rest > 0 ? [`${whole(rest)} others`] : []].join(', ')
+  const common = Object.entries(source.otherEndings).sort(([a, one], [b, other]) => other - one || (a < b ? -1 : 1))
+  const rest = source.otherFiles - common.reduce((sum, [, count]) => sum + count, 0)
+  return [...common.map(([ending, count]) => `${whole(count)} ${ending ? `.${ending}` : 'without an ending'}`), ...rest > 0 ? [`${whole(rest)} others`] : []].join(', ')
 })
 
 watch(() => [source.unreadable, source.missing, source.lastScanAt], async () => {

@@ -24,11 +24,11 @@ async function scan(source: SourceView): Promise<void> {
   await saying(() => api<JobView>(`/api/sources/${source.id}/scan`, { method: 'POST' }))
 }
 
-async function change(source: SourceView, patch: { name?: string, paused?: boolean }, said: string): Promise<void> {
+async function change(source: SourceView, patch: { name?: string, paused?: boolean }, message: string): Promise<void> {
   await saying(async () => {
     await api(`/api/sources/${source.id}`, { method: 'PATCH', body: patch })
     await library.loadSources()
-    say(said)
+    say(message)
   })
 }
 
@@ -134,9 +134,9 @@ async function removeDemo(): Promise<void> {
               </tbody>
             </table>
           </div>
-          <InTurn>
+          <Deferred>
             <SourceDetail v-if="shown" :key="shown.id" :source="shown" @shown="open = false" />
-          </InTurn>
+          </Deferred>
         </template>
       </el-tab-pane>
       <el-tab-pane label="By kind and length" name="kinds" lazy>

@@ -56,7 +56,7 @@ const pads = computed(() => detail.value?.revision.file?.kit.pads.flatMap((pad, 
     <p class="quiet path">
       {{ vaultPath }}/{{ preset.folder }}/revision-{{ number }}
     </p>
-    <InTurn>
+    <Deferred>
       <table class="pads">
         <tbody>
           <tr v-for="{ pad, index } in pads" :key="index">
@@ -70,7 +70,7 @@ const pads = computed(() => detail.value?.revision.file?.kit.pads.flatMap((pad, 
           </tr>
         </tbody>
       </table>
-    </InTurn>
+    </Deferred>
   </section>
 </template>
 

@@ -6,7 +6,7 @@ const LEAST_BLOCKS = 6
 /** Down to here a tone is followed as it dies away, and the last part of that is where it rests. */
 const FOLLOWED_DB = 26
 const LAST_PART = 0.25
-/** What falls less is told better by its spectrum, what falls farther is another tone. */
+/** What falls less is reported better by its spectrum, what falls farther is another tone. */
 const LEAST_SEMITONES = 0.07
 const MOST_SEMITONES = 3
 
@@ -46,7 +46,7 @@ export function fallenFrom(hz: number, samples: Float32Array, sampleRate: number
 function moments(samples: Float32Array, angle: number, block: number, group: number): { readonly real: Float64Array, readonly imaginary: Float64Array } {
   const count = Math.floor(samples.length / block)
   const [real, imaginary] = [new Float64Array(count), new Float64Array(count)]
-  const [turnReal, turnImaginary] = [Math.cos(angle * group), -Math.sin(angle * group)]
+  const [twiddleReal, twiddleImaginary] = [Math.cos(angle * group), -Math.sin(angle * group)]
   let [c, s] = [1, 0]
   for (let i = 0, frame = 0; i < count; i++) {
     let [sumReal, sumImaginary] = [0, 0]
@@ -55,8 +55,8 @@ function moments(samples: Float32Array, angle: number, block: number, group: num
       for (const next = frame + group; frame < next; frame++) sum += samples[frame]!
       sumReal += sum * c
       sumImaginary += sum * s
-      const turned = c * turnReal - s * turnImaginary
-      s = c * turnImaginary + s * turnReal
+      const turned = c * twiddleReal - s * twiddleImaginary
+      s = c * twiddleImaginary + s * twiddleReal
       c = turned
     }
     real[i] = sumReal

@@ -4,11 +4,11 @@ import { FFT_KERNEL } from './fftKernel'
 interface Kernel {
   readonly layEight: (input: number, apart: number, window: number, size: number, out: number) => void
   readonly layOne: (input: number, window: number, size: number, out: number) => void
-  readonly transform: (from: number, other: number, size: number, turns: number) => number
+  readonly transform: (from: number, other: number, size: number, twiddles: number) => number
   readonly powersOfEight: (transformed: number, size: number, out: number) => void
   readonly sumOfEight: (powers: number, lines: number, out: number) => void
   readonly bandsOfEight: (powers: number, edges: number, bands: number, out: number) => void
-  readonly powersOfOne: (transformed: number, lines: number, turns: number, out: number) => void
+  readonly powersOfOne: (transformed: number, lines: number, twiddles: number, out: number) => void
 }
 
 /** Stretches that are transformed at once, and parts that one stretch is taken apart into. */
@@ -39,8 +39,8 @@ export class RealFft {
   private readonly windowAt: number
   private readonly workAt: number
   private readonly otherAt: number
-  private readonly turnsAt: number
-  private readonly partTurnsAt: number
+  private readonly twiddlesAt: number
+  private readonly partTwiddlesAt: number
   private readonly joiningAt: number
   private readonly outAt: number
   private readonly edgesAt: number
@@ -53,9 +53,9 @@ export class RealFft {
     this.windowAt = STRETCHES * size
     this.workAt = this.windowAt + size
     this.otherAt = this.workAt + STRETCHES * size
-    this.turnsAt = this.otherAt + STRETCHES * size
-    this.partTurnsAt = this.turnsAt + 2 * size
-    this.joiningAt = this.partTurnsAt + 2 * parts
+    this.twiddlesAt = this.otherAt + STRETCHES * size
+    this.partTwiddlesAt = this.twiddlesAt + 2 * size
+    this.joiningAt = this.partTwiddlesAt + 2 * parts
     this.outAt = this.joiningAt + (parts / 2 + 1) * ROW
     // One value behind the powers is written to as well: see `powersOfOne`.
     this.edgesAt = this.outAt + STRETCHES * size / 2 + STRETCHES
@@ -64,8 +64,8 @@ export class RealFft {
     kernelModule ??= new WebAssembly.Module(FFT_KERNEL)
     this.kernel = new WebAssembly.Instance(kernelModule, { fft: { memory } }).exports as unknown as Kernel
     this.floats = new Float32Array(memory.buffer)
-    this.layTurns(this.turnsAt, size)
-    this.layTurns(this.partTurnsAt, parts)
+    this.layTwiddles(this.twiddlesAt, size)
+    this.layTwiddles(this.partTwiddlesAt, parts)
     this.layJoining(parts)
   }
 
@@ -87,10 +87,10 @@ export class RealFft {
 
   /** Of eight stretches that lie so many samples apart. */
   private powersOfLaid(apart: number, window: Float32Array): Float32Array {
-    const { size, kernel, windowAt, workAt, otherAt, turnsAt, outAt } = this
+    const { size, kernel, windowAt, workAt, otherAt, twiddlesAt, outAt } = this
     this.layWindow(window)
     kernel.layEight(0, apart * FLOAT_BYTES, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
-    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, size, turnsAt * FLOAT_BYTES)
+    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, size, twiddlesAt * FLOAT_BYTES)
     kernel.powersOfEight(transformed, size, outAt * FLOAT_BYTES)
     return this.floats.subarray(outAt, outAt + STRETCHES * size / 2)
   }
@@ -122,12 +122,12 @@ export class RealFft {
 
   /** The same of one stretch: `size / 2` values that hold until the next call. */
   power(input: Float32Array, from: number, window: Float32Array): Float32Array {
-    const { size, kernel, windowAt, workAt, otherAt, partTurnsAt, joiningAt, outAt } = this
+    const { size, kernel, windowAt, workAt, otherAt, partTwiddlesAt, joiningAt, outAt } = this
     const parts = size / STRETCHES
     layStretch(input, from, size, this.floats, 0)
     this.layWindow(window)
     kernel.layOne(0, windowAt * FLOAT_BYTES, size, workAt * FLOAT_BYTES)
-    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, parts, partTurnsAt * FLOAT_BYTES)
+    const transformed = kernel.transform(workAt * FLOAT_BYTES, otherAt * FLOAT_BYTES, parts, partTwiddlesAt * FLOAT_BYTES)
     kernel.powersOfOne(transformed, parts, joiningAt * FLOAT_BYTES, outAt * FLOAT_BYTES)
     return this.floats.subarray(outAt, outAt + size / 2)
   }
@@ -138,7 +138,7 @@ export class RealFft {
     floats.fill(0, windowAt + Math.min(size, window.length), windowAt + size)
   }
 
-  private layTurns(at: number, count: number): void {
+  private layTwiddles(at: number, count: number): void {
     for (let i = 0; i < count; i++) {
       this.floats[at + 2 * i] = Math.cos(2 * Math.PI * i / count)
       this.floats[at + 2 * i + 1] = -Math.sin(2 * Math.PI * i / count)

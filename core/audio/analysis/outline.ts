@@ -64,18 +64,18 @@ export function burstsOf(envelope: Envelope, start: number): number {
   const end = Math.min(envelope.values.length, first + stepsIn(envelope, 0.07))
   let bursts = 0
   let isRising = true
-  let turn = 0
+  let extreme = 0
   for (let step = first; step < end; step++) {
     const level = Math.max(envelope.peak * 0.1, envelope.values[step]!, envelope.values[step + 1] ?? 0)
-    if (isRising ? level > turn : level < turn) turn = level
-    else if (isRising && level < turn * 0.63) {
+    if (isRising ? level > extreme : level < extreme) extreme = level
+    else if (isRising && level < extreme * 0.63) {
       bursts++
       isRising = false
-      turn = level
+      extreme = level
     }
-    else if (!isRising && level > turn * 1.6) {
+    else if (!isRising && level > extreme * 1.6) {
       isRising = true
-      turn = level
+      extreme = level
     }
   }
   return bursts

@@ -23,8 +23,8 @@ describe('MPEG audio', () => {
     for (const [name, channels, options] of [['mono', 1, []], ['stereo', 2, []], ['joint', 2, ['-m', 'j']], ['mono of a mix', 2, ['-m', 'm']]] as const) {
       const bytes = encoded(tone(name, channels), ...options)
       const path = put(folder, `${name}.mp3`, bytes)
-      const said = execFileSync('mpg123', ['--test', '--verbose', path], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] })
-      const stated = /Channels?: (\d)/.exec(said) ?? /, (?:single-ch|mono)/i.exec(said)
+      const output = execFileSync('mpg123', ['--test', '--verbose', path], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] })
+      const stated = /Channels?: (\d)/.exec(output) ?? /, (?:single-ch|mono)/i.exec(output)
       const { channels: read } = await decodeAudio(bytes)
       expect(read).toHaveLength(name.startsWith('mono') ? 1 : 2)
       if (stated?.[1]) expect(read).toHaveLength(Number(stated[1]))
@@ -68,7 +68,7 @@ describe('MPEG audio', () => {
     const frame = Buffer.alloc(Math.floor(12 * 384_000 / 44_100) * 4)
     frame.set([0xFF, 0xFF, 0xC0, 0x00])
     expect(mpegHeader(frame, 0)).toEqual({ layer: 1, sampleRate: 44_100, isMono: false, bytes: frame.length })
-    await expect(decodeAudio(Buffer.concat(Array.from({ length: 6 }, () => frame)))).rejects.toThrow('This is MPEG audio of layer 1, which is not read. Convert it to WAVE or FLAC.')
+    await expect(decodeAudio(Buffer.concat(Array.from({ length: 6 }, () => frame)))).rejects.toThrow('This is MPEG audio of layer 1, which is not read. Convert it to WAVE or FLAC first.')
   })
 
   it('noise is not taken for it', async () => {

@@ -28,8 +28,8 @@ const RIGHT = 2
 export async function readDlsInstrument(collection: DlsCollection, instrumentAt: number, identify: Identify): Promise<ReadKit> {
   const instrument = collection.instruments[instrumentAt]
   if (!instrument) throw new EmporionError('not-found', `The collection has ${collection.instruments.length} instruments, and none numbered ${instrumentAt + 1}.`)
-  const told = new Map<string, NotCarried>()
-  const tell = (where: string, what: string) => void told.set(`${where}\n${what}`, { where, what })
+  const warnings = new Map<string, NotCarried>()
+  const warn = (where: string, what: string) => void warnings.set(`${where}\n${what}`, { where, what })
   const table = new SoundTable(identify)
   const sounds: (SoundRef | undefined)[] = []
   const loaded = new Map<string, { index: number, settings: WaveSettings, isLooped: boolean } | undefined>()
@@ -42,13 +42,13 @@ export async function readDlsInstrument(collection: DlsCollection, instrumentAt:
     const wave = loaded.get(key)
     if (!wave) continue
     const sound = sounds[wave.index]!
-    if (wave.isLooped) tell(sound.name, 'Its loop was written out for 4 s: a kit has no loops.')
-    if (first.connections.some(isMoving)) tell(instrument.name || 'The instrument', 'What moves its sound by controllers, velocity or low-frequency waves has no place in a kit, and was left out.')
+    if (wave.isLooped) warn(sound.name, 'Its loop was written out for 4 s: a kit has no loops.')
+    if (first.connections.some(isMoving)) warn(instrument.name || 'The instrument', 'What moves its sound by controllers, velocity or low-frequency waves has no place in a kit, and was left out.')
     zones.push(zoneOf(first, wave.index, sound, first.settings ?? wave.settings, pair.length === 2))
   }
   if (zones.length === 0) throw new EmporionError('unreadable', { what: `The instrument "${instrument.name}" has no region that can be played.`, kept: 'Nothing was brought in.', next: 'Choose another instrument of the collection.' })
   const made = kitFromZones({ name: instrument.name || collection.name || 'Instrument', zones, sounds, isPercussion: instrument.isDrums })
-  return { kit: made.kit, audio: table.audio, notCarried: [...told.values(), ...made.notCarried], missing }
+  return { kit: made.kit, audio: table.audio, notCarried: [...warnings.values(), ...made.notCarried], missing }
 }
 
 function sideOf(region: DlsRegion): { key: string, side: 'left' | 'right' } | undefined {

@@ -42,8 +42,8 @@ export function sampleNames(all: readonly Named[], naming: Naming, middleC: Midd
   return all.map((one) => {
     const base = nameOf(one, naming, middleC, shared)
     for (let n = 1; ; n++) {
-      const mark = n === 1 ? '' : markOf(n, base, naming)
-      const name = base.slice(0, naming.longest - mark.length).replace(/[. ]+$/, '') + mark
+      const suffix = n === 1 ? '' : suffixOf(n, base, naming)
+      const name = base.slice(0, naming.longest - suffix.length).replace(/[. ]+$/, '') + suffix
       if (taken.has(name.toLowerCase())) continue
       taken.add(name.toLowerCase())
       return name
@@ -52,7 +52,7 @@ export function sampleNames(all: readonly Named[], naming: Naming, middleC: Midd
 }
 
 /** What tells a name from one before it; behind a number it would be read as a part of that without a letter between. */
-function markOf(n: number, base: string, { characters, separator, case: letters }: Naming): string {
+function suffixOf(n: number, base: string, { characters, separator, case: letters }: Naming): string {
   if (characters === 'letters, digits and signs') return `${separator.trim() || '_'}${n}`
   return `${/\d$/.test(base) ? cased('x', letters) : ''}${n}`
 }

@@ -56,9 +56,9 @@ export function readSampleSet({ name, files, index, numbering, middleC, identify
   if (listed) return { ...kitOf(name, listed.zones, sounds.map((sound, i) => ({ ...sound, name: listed.names.get(i) ?? sound.name })), listed.roles), audio: table.audio, missing: listed.missing, numbering: 'list' }
   const numbered = sorted.map(({ path, audio }) => ({ stem: stemOf(path), rootNote: audio.facts.embedded.rootNote }))
   const way = numbering ?? numberingOf(numbered, middleC)
-  const { zones, told } = byNames(sounds, placesOf(numbered, way, middleC), way)
+  const { zones, warnings } = byNames(sounds, placesOf(numbered, way, middleC), way)
   const made = kitOf(name, zones, sounds, new Map())
-  return { ...made, notCarried: [...told, ...made.notCarried], audio: table.audio, missing: [], numbering: way }
+  return { ...made, notCarried: [...warnings, ...made.notCarried], audio: table.audio, missing: [], numbering: way }
 }
 
 function kitOf(name: string, zones: readonly Zone[], sounds: readonly SoundRef[], roles: ReadonlyMap<number, string>): Pick<ReadKit, 'kit' | 'notCarried'> {
@@ -95,8 +95,8 @@ function fileName(path: string): string {
   return path.slice(path.lastIndexOf('/') + 1).toLowerCase()
 }
 
-function byNames(sounds: readonly SoundRef[], places: readonly (number | undefined)[], way: Numbering): { zones: Zone[], told: NotCarried[] } {
-  const told: NotCarried[] = []
+function byNames(sounds: readonly SoundRef[], places: readonly (number | undefined)[], way: Numbering): { zones: Zone[], warnings: NotCarried[] } {
+  const warnings: NotCarried[] = []
   const isNote = isByNote(way)
   const known = places.filter(place => place !== undefined)
   // Pads are counted from 0 or from 1; the first is on the usual first note.
@@ -106,13 +106,13 @@ function byNames(sounds: readonly SoundRef[], places: readonly (number | undefin
   let next = highest
   const notes = places.map((place, i) => {
     if (place !== undefined && noteOf(place) <= 127) return noteOf(place)
-    if (place === undefined) told.push({ where: sounds[i]!.name, what: `Its name says no ${isNote ? 'note' : 'number'}; it was put behind the others.` })
+    if (place === undefined) warnings.push({ where: sounds[i]!.name, what: `Its name says no ${isNote ? 'note' : 'number'}; it was put behind the others.` })
     return ++next
   })
   const zones: Zone[] = []
   for (const [note, indexes] of groupBy(notes.map((_, i) => i), i => notes[i]!)) {
     if (note > 127) {
-      for (const i of indexes) told.push({ where: sounds[i]!.name, what: 'No note is left for it up to 127; it was left out.' })
+      for (const i of indexes) warnings.push({ where: sounds[i]!.name, what: 'No note is left for it up to 127; it was left out.' })
       continue
     }
     const ranges = velocityRanges(Math.min(indexes.length, 16))
@@ -121,5 +121,5 @@ function byNames(sounds: readonly SoundRef[], places: readonly (number | undefin
       zones.push({ ...plainZone(i, sounds[i]!.frames, note), lowVelocity: range.low, highVelocity: range.high })
     })
   }
-  return { zones, told }
+  return { zones, warnings }
 }

@@ -102,8 +102,8 @@ class SampleData {
   /** Names that differ from each other, capitals or not. */
   private freeName(wanted: string, longest: number): string {
     for (let n = 1; ; n++) {
-      const mark = n === 1 ? '' : ` ${n}`
-      const name = wanted.replace(/[^ -~]/g, '_').slice(0, longest - mark.length).trim() + mark
+      const suffix = n === 1 ? '' : ` ${n}`
+      const name = wanted.replace(/[^ -~]/g, '_').slice(0, longest - suffix.length).trim() + suffix
       if (this.names.has(name.toLowerCase())) continue
       this.names.add(name.toLowerCase())
       return name

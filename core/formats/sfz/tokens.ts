@@ -85,12 +85,12 @@ class Lexer {
   }
 
   private *included(path: string, where: string, within: readonly string[]): Generator<SfzToken> {
-    const told = (what: string) => void this.problems.push({ where, what })
-    if (within.includes(path)) return told(`"${path}" includes itself, and was not included again.`)
-    if (within.length >= DEEPEST_INCLUDE) return told(`"${path}" is included more than ${DEEPEST_INCLUDE} files deep, and was left out.`)
+    const warn = (what: string) => void this.problems.push({ where, what })
+    if (within.includes(path)) return warn(`"${path}" includes itself, and was not included again.`)
+    if (within.length >= DEEPEST_INCLUDE) return warn(`"${path}" is included more than ${DEEPEST_INCLUDE} files deep, and was left out.`)
     if (++this.includes > MOST_INCLUDES) throw new EmporionError('limit', `The SFZ text includes more than ${MOST_INCLUDES} files.`)
     const text = this.include(path)
-    if (text === undefined) return told(`"${path}" is to be included, but it is not there.`)
+    if (text === undefined) return warn(`"${path}" is to be included, but it is not there.`)
     yield* this.run(text, path, within)
   }
 

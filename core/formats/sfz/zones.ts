@@ -92,7 +92,7 @@ export interface ZonesOfRegions {
 }
 
 /**
- * Turns regions into zones. What an opcode says that a kit cannot, and opcodes that are not known, are told.
+ * Turns regions into zones. What an opcode says that a kit cannot, and opcodes that are not known, are reported.
  * Sources: SFZ v1 opcodes (references.md) with their defaults; `note_polyphony`, `direction`, `*_volume`, `off_time`, `sw_default`
  * and labels as later players have them (common practice).
  *

@@ -41,7 +41,7 @@ describe('zones as a kit', () => {
     expect(padsOf([zone(38, { name: 'Open hi-hat' })], true)[0]!.role).toBe('hat.open')
   })
 
-  it('that are more than a kit or a pad takes are told, and the kit stays whole', () => {
+  it('that are more than a kit or a pad takes are reported, and the kit stays whole', () => {
     const many = Array.from({ length: 130 }, (_, i) => zone(36, { gainDb: i / 10 - 2 }))
     const doubled = Array.from({ length: 128 }, (_, note) => [zone(note, { output: 1 }), zone(note, { output: 2 })]).flat()
     const { kit, notCarried } = make([...many, ...doubled])

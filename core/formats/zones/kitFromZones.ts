@@ -46,18 +46,18 @@ interface Stretch {
  * notes. Where there are more than a kit has, each note has one first.
  */
 export function kitFromZones({ name, zones, sounds, isPercussion, articulations = [], articulation = null, groupVoices = new Map() }: ZonesToKit): KitOfZones {
-  const told = new Told()
+  const warnings = new Warnings()
   const named = zones.flatMap(zone => [zone.chokeGroup, ...zone.chokedBy ?? []]).filter(group => group !== null)
   const groups = new Map([...new Set(named)].map((group, i) => [group, i + 1]))
-  if (groups.size > MOST_GROUPS) told.add(name, `It has ${groups.size} choke groups; a kit has ${MOST_GROUPS}. Pads of the others are in none.`)
+  if (groups.size > MOST_GROUPS) warnings.add(name, `It has ${groups.size} choke groups; a kit has ${MOST_GROUPS}. Pads of the others are in none.`)
   const groupOf = keepNumbers(groups)
   const stretches = stretchesOf(zones.filter(zone => sounds[zone.sample]))
   const candidates = stretches.flatMap(({ low, high, zones: own }) => [...groupBy(own, padKey).values()].map((ofPad, place) => ({ low, high, place, zones: ofPad })))
-  if (candidates.length > MOST_PADS) told.add(name, `It needs ${candidates.length} pads; a kit has ${MOST_PADS}. Each note has one first, and ${candidates.length - MOST_PADS} more were left out.`)
+  if (candidates.length > MOST_PADS) warnings.add(name, `It needs ${candidates.length} pads; a kit has ${MOST_PADS}. Each note has one first, and ${candidates.length - MOST_PADS} more were left out.`)
   // Sorted by place and note alone: zones of one note keep the order of the file.
   const kept = candidates.toSorted((a, b) => a.place - b.place).slice(0, MOST_PADS).sort((a, b) => a.low - b.low || a.place - b.place)
   const outputs = Math.min(MOST_OUTPUTS, 1 + Math.max(0, ...zones.map(zone => zone.output)))
-  const pads = kept.map(({ low, high, zones: own }) => padOf(low, high, own, { sounds, isPercussion, groupOf, outputs, told }))
+  const pads = kept.map(({ low, high, zones: own }) => padOf(low, high, own, { sounds, isPercussion, groupOf, outputs, warnings }))
   const blank = emptyKit(name)
   const count = Math.max(PADS_PER_BANK, Math.ceil(pads.length / PADS_PER_BANK) * PADS_PER_BANK)
   const free = freeNotes(pads)
@@ -76,7 +76,7 @@ export function kitFromZones({ name, zones, sounds, isPercussion, articulations 
       }),
       pads: [...pads, ...Array.from({ length: count - pads.length }, (_, i) => emptyPad(free[i] ?? 127))],
     },
-    notCarried: told.list,
+    notCarried: warnings.list,
   }
 }
 
@@ -99,8 +99,8 @@ function stretchesOf(zones: readonly Zone[]): Stretch[] {
   return found.filter(stretch => stretch.zones.length > 0)
 }
 
-/** What is told, each thing once, with how often it was met. */
-class Told {
+/** What is reported, each thing once, with how often it was met. */
+class Warnings {
   private readonly counts = new Map<string, { where: string, what: string }>()
 
   get list(): NotCarried[] {
@@ -126,10 +126,10 @@ interface Around {
   readonly isPercussion: boolean
   readonly groupOf: (group: number) => number | null
   readonly outputs: number
-  readonly told: Told
+  readonly warnings: Warnings
 }
 
-function padOf(low: number, high: number, zones: readonly Zone[], { sounds, isPercussion, groupOf, outputs, told }: Around): Pad {
+function padOf(low: number, high: number, zones: readonly Zone[], { sounds, isPercussion, groupOf, outputs, warnings }: Around): Pad {
   const first = zones[0]!
   const isChosen = first.choice !== null
   const range = rangeOf(first, low, high)
@@ -137,9 +137,9 @@ function padOf(low: number, high: number, zones: readonly Zone[], { sounds, isPe
   const name = (first.name || sounds[first.sample]!.name).slice(0, 200)
   const where = `Note ${note}, ${name}`
   const sorted = isChosen ? zones.toSorted((a, b) => a.choice!.low - b.choice!.low) : zones
-  if (zones.length > MOST_LAYERS) told.add(where, `It has ${zones.length} zones; a pad takes ${MOST_LAYERS}. The others were left out.`)
+  if (zones.length > MOST_LAYERS) warnings.add(where, `It has ${zones.length} zones; a pad takes ${MOST_LAYERS}. The others were left out.`)
   const kept = sorted.slice(0, MOST_LAYERS)
-  if (isChosen) tellUnevenChoices(kept, where, told)
+  if (isChosen) warnOfUnevenChoices(kept, where, warnings)
   const filters = kept.map(filterOf)
   const own: OfPad = {
     pan: clamp(first.pan, -1, 1),
@@ -148,7 +148,7 @@ function padOf(low: number, high: number, zones: readonly Zone[], { sounds, isPe
     filter: filters.every(filter => filter !== null) ? filters[0]! : null,
     range,
   }
-  const layers = kept.map((zone, i) => layerOf(zone, { note, sound: sounds[zone.sample]!, filter: filters[i]!, pad: own, where, told }))
+  const layers = kept.map((zone, i) => layerOf(zone, { note, sound: sounds[zone.sample]!, filter: filters[i]!, pad: own, where, warnings }))
   const role = kindFromName(name)?.path ?? (isPercussion ? PERCUSSION_KINDS[note] ?? null : null)
   const groupsOf = (groups: readonly number[]) => groups.flatMap(group => groupOf(group) ?? [])
   return {
@@ -203,16 +203,16 @@ interface ForLayer {
   readonly filter: Filter | null
   readonly pad: OfPad
   readonly where: string
-  readonly told: Told
+  readonly warnings: Warnings
 }
 
-function layerOf(zone: Zone, { note, sound, filter, pad, where, told }: ForLayer): Layer {
+function layerOf(zone: Zone, { note, sound, filter, pad, where, warnings }: ForLayer): Layer {
   const notes = pad.range && rangeOf(zone, pad.range.low, pad.range.high)
   // On one note alone the distance from the root is part of the tuning.
   const cents = zone.tuneCents + (notes ? (clamp(zone.rootNote, 0, 127) - zone.rootNote) * zone.keytrackCents : (note - zone.rootNote) * zone.keytrackCents)
-  if (Math.abs(cents) > MOST_CENTS) told.add(where, `It is tuned by ${Math.round(cents)} cents; a pad can be tuned by ${MOST_CENTS} at most, and is.`)
-  if (notes && Math.abs(zone.keytrackCents) > MOST_TRACK) told.add(where, `Its pitch follows the keys by ${Math.round(zone.keytrackCents)} cents; a pad follows by ${MOST_TRACK} at most, and does.`)
-  if (zone.gainDb > 24 || zone.gainDb < -96) told.add(where, `Its gain of ${zone.gainDb.toFixed(1)} dB is outside of -96 to 24 dB, and was held there.`)
+  if (Math.abs(cents) > MOST_CENTS) warnings.add(where, `It is tuned by ${Math.round(cents)} cents; a pad can be tuned by ${MOST_CENTS} at most, and is.`)
+  if (notes && Math.abs(zone.keytrackCents) > MOST_TRACK) warnings.add(where, `Its pitch follows the keys by ${Math.round(zone.keytrackCents)} cents; a pad follows by ${MOST_TRACK} at most, and does.`)
+  if (zone.gainDb > 24 || zone.gainDb < -96) warnings.add(where, `Its gain of ${zone.gainDb.toFixed(1)} dB is outside of -96 to 24 dB, and was held there.`)
   const startFrame = clamp(Math.round(zone.startFrame), 0, sound.frames - 1)
   const endFrame = clamp(Math.round(zone.endFrame), startFrame + 1, sound.frames)
   const lowVelocity = clamp(zone.lowVelocity, 1, 127)
@@ -237,10 +237,10 @@ function layerOf(zone: Zone, { note, sound, filter, pad, where, told }: ForLayer
   }
 }
 
-function tellUnevenChoices(zones: readonly Zone[], where: string, told: Told): void {
+function warnOfUnevenChoices(zones: readonly Zone[], where: string, warnings: Warnings): void {
   const even = equalRanges(zones.length)
   const same = zones.every((zone, i) => zone.choice!.low === even[i]!.low && zone.choice!.high === even[i]!.high)
-  if (!same) told.add(where, 'Its zones are chosen by ranges of a controller that are not of one width; as alternates they have equal ranges.')
+  if (!same) warnings.add(where, 'Its zones are chosen by ranges of a controller that are not of one width; as alternates they have equal ranges.')
 }
 
 /** Notes for the empty pads that fill up the last bank: free ones from 36 up, then any. */

@@ -38,7 +38,7 @@ const COMMON_METRE: Metre = { beats: 4, unit: 4 }
  * percussion key. A pattern has one tempo and one metre: the first of the file.
  */
 export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern {
-  const said = [...song.problems]
+  const warnings = [...song.problems]
   const all = song.tracks.flatMap((track) => {
     const isAlone = track.notes.every(note => note.note === track.notes[0]!.note)
     return track.notes.map(note => ({ ...note, trackName: track.name, isAlone }))
@@ -46,18 +46,18 @@ export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern
   const channels = new Map([...groupBy(all, note => note.channel)].map(([channel, notes]) => [channel, notes.length] as const).sort(([a], [b]) => a - b))
   const wanted = choice.channels ?? new Set(usualChannels(channels))
   const left = all.filter(note => !wanted.has(note.channel)).length
-  if (left > 0) said.push(`Notes of other channels that were left out: ${left}.`)
-  const metre = metreOf(song, said)
-  const tempo = tempoOf(song, said)
+  if (left > 0) warnings.push(`Notes of other channels that were left out: ${left}.`)
+  const metre = metreOf(song, warnings)
+  const tempo = tempoOf(song, warnings)
   const bar = barTicks(metre)
   const fileBars = Math.max(1, Math.ceil(Math.max(song.endTick, lastTick(all)) / bar))
   const fromBar = Math.max(0, Math.min(fileBars - 1, choice.fromBar ?? 0))
   const bars = Math.max(1, Math.min(MOST_BARS, choice.bars ?? fileBars - fromBar, fileBars - fromBar))
-  if (choice.bars === undefined && bars < fileBars - fromBar) said.push(`The file has ${counted(fileBars, 'bar')}; ${counted(bars, 'bar was', 'bars were')} taken, from bar ${fromBar + 1} on.`)
+  if (choice.bars === undefined && bars < fileBars - fromBar) warnings.push(`The file has ${counted(fileBars, 'bar')}; ${counted(bars, 'bar was', 'bars were')} taken, from bar ${fromBar + 1} on.`)
   const [from, to] = [fromBar * bar, (fromBar + bars) * bar]
   const taken = all.filter(note => wanted.has(note.channel) && note.tick >= from && note.tick < to)
   const kept = taken.slice(0, MOST_HITS)
-  if (kept.length < taken.length) said.push(`The file has ${counted(taken.length, 'note')}; a pattern holds ${whole(MOST_HITS)}. Left out at the end: ${whole(taken.length - kept.length)}.`)
+  if (kept.length < taken.length) warnings.push(`The file has ${counted(taken.length, 'note')}; a pattern holds ${whole(MOST_HITS)}. Left out at the end: ${whole(taken.length - kept.length)}.`)
   const groups = [...groupBy(kept, note => note.note)].sort(([a], [b]) => a - b).slice(0, MOST_PARTS)
   const parts = groups.map(([note, hits], i): Part => ({
     id: `part-${i + 1}`,
@@ -67,7 +67,7 @@ export function patternFromMidi(song: MidiSong, choice: MidiChoice): MidiPattern
     hits: ordered(hits.map((hit): Hit => ({ tick: hit.tick - from, velocity: hit.velocity, length: hit.length }))),
   }))
   const pattern: Pattern = { schema: PATTERN_SCHEMA_VERSION, name: choice.name.slice(0, 120) || 'From a MIDI file', tempoBpm: tempo, metre, bars, swing: STRAIGHT, parts }
-  return { pattern, notes: said, channels, bars: fileBars }
+  return { pattern, notes: warnings, channels, bars: fileBars }
 }
 
 function lastTick(notes: readonly MidiNote[]): number {
@@ -78,20 +78,20 @@ function partName(note: number, { trackName, isAlone }: { readonly trackName: st
   return ((isAlone && trackName) || PERCUSSION_KEYS[note] || `Note ${note}`).slice(0, 120)
 }
 
-function metreOf(song: MidiSong, said: string[]): Metre {
+function metreOf(song: MidiSong, warnings: string[]): Metre {
   const [first] = song.metres
   const changes = song.metres.filter(({ beats, unit }) => beats !== first!.beats || unit !== first!.unit).length
-  if (changes > 0) said.push(`The metre changes (${changes}); the pattern has the first, ${first!.beats}/${first!.unit}.`)
+  if (changes > 0) warnings.push(`The metre changes (${changes}); the pattern has the first, ${first!.beats}/${first!.unit}.`)
   const parsed = metreSchema.safeParse(first && { beats: first.beats, unit: first.unit })
-  if (first && !parsed.success) said.push(`The metre ${first.beats}/${first.unit} is beyond what a pattern has; it is taken as 4/4.`)
+  if (first && !parsed.success) warnings.push(`The metre ${first.beats}/${first.unit} is beyond what a pattern has; it is taken as 4/4.`)
   return parsed.success ? parsed.data : COMMON_METRE
 }
 
-function tempoOf(song: MidiSong, said: string[]): number {
+function tempoOf(song: MidiSong, warnings: string[]): number {
   const bpm = song.tempos[0]?.bpm ?? 120
   const changes = song.tempos.filter(tempo => Math.abs(tempo.bpm - bpm) > 0.01).length
-  if (changes > 0) said.push(`The tempo changes (${changes}); the pattern has the first, ${bpm.toFixed(2)} BPM.`)
+  if (changes > 0) warnings.push(`The tempo changes (${changes}); the pattern has the first, ${bpm.toFixed(2)} BPM.`)
   const kept = clampTempo(bpm)
-  if (Math.abs(kept - bpm) > 0.01) said.push(`Its tempo of ${bpm.toFixed(2)} BPM is beyond what a pattern has; it is ${kept}.`)
+  if (Math.abs(kept - bpm) > 0.01) warnings.push(`Its tempo of ${bpm.toFixed(2)} BPM is beyond what a pattern has; it is ${kept}.`)
   return kept
 }

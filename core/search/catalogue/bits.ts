@@ -63,7 +63,7 @@ export class Bits {
   }
 
   /** Drops what is in the other. */
-  drop(other: Bits): this {
+  subtract(other: Bits): this {
     for (let i = 0; i < this.words.length; i++) this.words[i]! &= ~other.words[i]!
     return this
   }

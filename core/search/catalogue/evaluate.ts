@@ -33,7 +33,7 @@ export function evaluate(catalogue: Catalogue, query: Query, context: SearchCont
     case 'any':
       return query.of.reduce((found, part) => found.join(evaluate(catalogue, part, context, isNegated)), new Bits(size))
     case 'not':
-      return Bits.full(size).drop(evaluate(catalogue, query.of, context, true))
+      return Bits.full(size).subtract(evaluate(catalogue, query.of, context, true))
     case 'word': {
       const found = catalogue.words.beginning(query.word, size)
       return isNegated ? found : found.join(new MeaningOfWords(catalogue, [query.word]).of(0))

@@ -52,7 +52,7 @@ export class Found {
     const words = read.parts.flatMap(part => wordsOf(part.query))
     this.listed = catalogue.marked(MARK.listed)
     this.showsAside = asksForState(read.query, 'aside')
-    this.notAside = this.showsAside ? Bits.full(catalogue.size) : Bits.full(catalogue.size).drop(catalogue.marked(MARK.aside))
+    this.notAside = this.showsAside ? Bits.full(catalogue.size) : Bits.full(catalogue.size).subtract(catalogue.marked(MARK.aside))
     this.inScope = scopeBits(catalogue, scope)
     this.parts = read.parts.filter(part => wordsOf(part.query).length === 0).map(part => ({ part, bits: evaluate(catalogue, part.query, context) }))
     const base = this.restrict(Bits.full(catalogue.size), {})

@@ -11,7 +11,7 @@ const DEEPEST = 24
 
 /**
  * Reads a search text. Things side by side must all be so; `or` joins its two neighbours alone, and so binds closer;
- * `-` before something asks that it is not so; brackets group. Never throws: what can't be understood is told as a problem,
+ * `-` before something asks that it is not so; brackets group. Never throws: what can't be understood is reported as a problem,
  * with its place.
  *
  * @param middleC which note names are meant

@@ -1,8 +1,8 @@
-import { favouriteFolderSchema, markFolder } from '../../library/favouriteFolders'
+import { favouriteFolderSchema, setFavouriteFolder } from '../../library/favouriteFolders'
 import { body, route } from '../../studio/route'
 
 export default route(async ({ db, events }, event) => {
-  await markFolder(db, await body(event, favouriteFolderSchema))
+  await setFavouriteFolder(db, await body(event, favouriteFolderSchema))
   events.send({ type: 'searches' })
   return { marked: true }
 })

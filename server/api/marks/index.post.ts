@@ -6,15 +6,15 @@ import { counted } from '../../../core/wording'
 /** Sets it at once, or, for many sounds, by a job. */
 export default route(async ({ db, events, jobs }, event) => {
   const patch = await body(event, markPatchSchema)
-  const said = saidBy(patch)
-  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said, title: `Set for ${counted(patch.ids.length, 'sound')}: ${said}` }) }
-  const edit = await setMarks(db, patch, said)
+  const label = labelOf(patch)
+  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said: label, title: `Set for ${counted(patch.ids.length, 'sound')}: ${label}` }) }
+  const edit = await setMarks(db, patch, label)
   if (edit.count > 0) events.send({ type: 'library' })
   return { edit }
 })
 
-function saidBy(patch: MarkPatch): string {
-  const said = [
+function labelOf(patch: MarkPatch): string {
+  const label = [
     patch.kind === undefined ? '' : patch.kind === null ? 'kind left to the witnesses' : `kind ${patch.kind}`,
     ...patch.addTags.map(tag => `tag "${tag}"`),
     ...patch.removeTags.map(tag => `tag "${tag}" taken away`),
@@ -22,5 +22,5 @@ function saidBy(patch: MarkPatch): string {
     patch.note === undefined ? '' : 'note',
     patch.aside === undefined ? '' : patch.aside ? 'set aside' : 'no longer set aside',
   ]
-  return said.filter(Boolean).join(', ')
+  return label.filter(Boolean).join(', ')
 }

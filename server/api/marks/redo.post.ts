@@ -1,4 +1,4 @@
-import { turnMarks } from '../../library/turnMarks'
+import { stepMarks } from '../../library/stepMarks'
 import { route } from '../../studio/route'
 
-export default route(studio => turnMarks(studio, true))
+export default route(studio => stepMarks(studio, true))

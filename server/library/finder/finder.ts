@@ -26,7 +26,7 @@ export class Finder {
   private libraryAt = -1
   private arrivalsAt = -1
   private usesAt = -1
-  private turn: Promise<unknown> = Promise.resolve()
+  private last: Promise<unknown> = Promise.resolve()
   private isReadingArrivals = false
 
   /** How many sounds have changed since the catalogue was written down. */
@@ -37,15 +37,15 @@ export class Finder {
 
   /** Answers one question after the other: each first takes over what has changed. */
   answer<K extends keyof FinderAnswers>(ask: FinderAsk & { readonly type: K }): Promise<FinderAnswers[K]> {
-    const answered = this.inTurn(() => this.now(ask))
+    const answered = this.inOrder(() => this.now(ask))
     // Where it fails, so will the next question that has to see everything, and say so.
     void answered.then(() => this.followArrivals(ask.arrivals)).catch(() => undefined)
     return answered as Promise<FinderAnswers[K]>
   }
 
-  private inTurn<T>(work: () => T | Promise<T>): Promise<T> {
-    const done = this.turn.then(work)
-    this.turn = done.catch(() => undefined)
+  private inOrder<T>(work: () => T | Promise<T>): Promise<T> {
+    const done = this.last.then(work)
+    this.last = done.catch(() => undefined)
     return done
   }
 
@@ -110,7 +110,7 @@ export class Finder {
       const names = await this.sourceNames()
       const part = await someChangedSounds(this.db, soundsAt)
       const used = await usedSounds(this.db)
-      await this.inTurn(() => {
+      await this.inOrder(() => {
         // What was read may be older than what a question has made be read meanwhile.
         if (this.soundsAt !== soundsAt || this.libraryAt !== libraryAt || this.usesAt !== usesAt) return
         this.catalogue.setSources(names)

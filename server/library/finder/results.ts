@@ -44,7 +44,7 @@ export class Results {
     this.results.delete(key)
     const result = known && this.isAsBefore(known) ? known : this.carryOut(search, relatedTo)
     this.results.set(key, result)
-    drop(this.results, MOST_KEPT)
+    forgetOldest(this.results, MOST_KEPT)
     return result
   }
 
@@ -85,7 +85,7 @@ export class Results {
   probe(vector: Uint8Array): string {
     const name = `drop-${++this.probed}`
     this.probes.set(name, vector)
-    drop(this.probes, MOST_PROBES)
+    forgetOldest(this.probes, MOST_PROBES)
     return name
   }
 
@@ -114,7 +114,7 @@ export class Results {
     const order = orderedBy(this.catalogue, by, isDescending)
     this.orders.delete(key)
     this.orders.set(key, { revision: this.catalogue.orderRevision, order })
-    drop(this.orders, MOST_KEPT)
+    forgetOldest(this.orders, MOST_KEPT)
     return order
   }
 }
@@ -134,7 +134,7 @@ export function soundOf(query: Query, type: SoundCondition): string | undefined 
   return query.type === 'not' ? soundOf(query.of, type) : undefined
 }
 
-function drop(map: Map<string, unknown>, most: number): void {
+function forgetOldest(map: Map<string, unknown>, most: number): void {
   const oldest = map.keys().next().value
   if (map.size > most && oldest !== undefined) map.delete(oldest)
 }

@@ -12,7 +12,7 @@ function next(): void {
  * Does what may wait, each in a task of its own and in the order in which it was asked for: between two of them the page takes keys
  * and paints. Gives what calls it off.
  */
-export function inTurn(act: () => void): () => void {
+export function defer(act: () => void): () => void {
   const own = () => act()
   waiting.add(own)
   if (waiting.size === 1) setTimeout(next)

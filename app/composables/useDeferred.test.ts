@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { inTurn } from './useTurns'
+import { defer } from './useDeferred'
 
 beforeEach(() => {
   vi.useFakeTimers()
@@ -21,39 +21,39 @@ function tasks(done: string[]): string[][] {
 describe('things done in turn', () => {
   it('are done one a task, in the order in which they were asked for', () => {
     const done: string[] = []
-    for (const name of ['ruler', 'fields', 'map']) inTurn(() => done.push(name))
+    for (const name of ['ruler', 'fields', 'map']) defer(() => done.push(name))
     expect(done).toEqual([])
     expect(tasks(done)).toEqual([['ruler'], ['fields'], ['map']])
   })
 
   it('take what is asked for meanwhile after them', () => {
     const done: string[] = []
-    inTurn(() => {
+    defer(() => {
       done.push('panel')
-      inTurn(() => done.push('its list'))
+      defer(() => done.push('its list'))
     })
-    inTurn(() => done.push('map'))
+    defer(() => done.push('map'))
     expect(tasks(done)).toEqual([['panel'], ['map'], ['its list']])
   })
 
   it('are not done once they are called off, and hold up nothing', () => {
     const done: string[] = []
-    const off = inTurn(() => done.push('ruler'))
-    inTurn(() => done.push('fields'))
+    const off = defer(() => done.push('ruler'))
+    defer(() => done.push('fields'))
     off()
     expect(tasks(done).flat()).toEqual(['fields'])
-    inTurn(() => done.push('map'))()
+    defer(() => done.push('map'))()
     expect(tasks(done).flat()).toEqual([])
-    inTurn(() => done.push('again'))
+    defer(() => done.push('again'))
     expect(tasks(done).flat()).toEqual(['again'])
   })
 
   it('go on where one of them fails', () => {
     const done: string[] = []
-    inTurn(() => {
+    defer(() => {
       throw new Error('broken')
     })
-    inTurn(() => done.push('fields'))
+    defer(() => done.push('fields'))
     expect(() => vi.advanceTimersToNextTimer()).toThrow('broken')
     expect(tasks(done).flat()).toEqual(['fields'])
   })

@@ -6,7 +6,7 @@ import { useFit } from '../../stores/fit'
 
 /** What the target has no words for, pad by pad, before anything is written. */
 const fit = useFit()
-const told = computed(() => fit.plan?.told ?? [])
+const warnings = computed(() => fit.plan?.warnings ?? [])
 const baked = computed(() => {
   const pads = fit.plan?.pads ?? []
   const of = (what: Baked | 'pan') => pads.filter(pad => what === 'pan' ? pad.bakesPan : pad.baked.has(what)).map(pad => padLabel(pad.padIndex))
@@ -15,7 +15,7 @@ const baked = computed(() => {
 </script>
 
 <template>
-  <div class="told">
+  <div class="report">
     <template v-if="fit.plan">
       <p v-for="shortfall in fit.plan.shortfalls" :key="shortfall.meter" class="lost">
         {{ shortfallWords(shortfall, fit.target) }}
@@ -25,11 +25,11 @@ const baked = computed(() => {
         {{ loweredWords(fit.plan.loweredDb) }}
       </p>
       <h2>Not supported by {{ fit.target.name }}</h2>
-      <p v-if="told.length === 0" class="quiet">
+      <p v-if="warnings.length === 0" class="quiet">
         Nothing else is lost.
       </p>
       <ul>
-        <li v-for="one in told" :key="`${one.padIndex} ${one.feature}`">
+        <li v-for="one in warnings" :key="`${one.padIndex} ${one.feature}`">
           <strong v-if="one.padIndex !== null" class="figure">{{ padLabel(one.padIndex) }}</strong> {{ one.what }}
         </li>
       </ul>
@@ -46,8 +46,8 @@ const baked = computed(() => {
 </template>
 
 <style scoped>
-.told { padding: 8px 12px; overflow-y: auto; font-size: 12px; }
-.told p { margin: 4px 0; }
+.report { padding: 8px 12px; overflow-y: auto; font-size: 12px; }
+.report p { margin: 4px 0; }
 h2 { margin-top: 10px; }
 ul { margin: 4px 0; padding-left: 16px; }
 .wraps { white-space: normal; }

@@ -7,7 +7,7 @@ import { counted } from '../../core/wording'
 export type MarkAnswer = { readonly edit: MarkEdit } | { readonly job: JobView } | { readonly nothing: string }
 
 /** Takes the last step back or does it again, by a job where it changed many sounds. */
-export async function turnMarks({ db, jobs, events }: Pick<Studio, 'db' | 'jobs' | 'events'>, redo: boolean): Promise<MarkAnswer> {
+export async function stepMarks({ db, jobs, events }: Pick<Studio, 'db' | 'jobs' | 'events'>, redo: boolean): Promise<MarkAnswer> {
   const next = await nextStep(db, redo)
   // Pressing a key once too often is no error.
   if (!next) return { nothing: whyNoStep(redo) }
