@@ -5,7 +5,7 @@ import { useKit } from '../stores/kit'
 import { useSettings } from '../stores/settings'
 import { useTargets } from '../stores/targets'
 
-/** What is wrong with the kit at hand, looked over once for all who show it. */
+/** What is wrong with the current kit, looked over once for all who show it. */
 export const useFindings = createSharedComposable(() => {
   const kit = useKit()
   const settings = useSettings()

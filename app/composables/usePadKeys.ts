@@ -13,7 +13,7 @@ export const PAD_CODES = [
 
 const HARD_VELOCITY = 127
 
-/** Plays the pads of the bank at hand from the computer keyboard: a letter at the velocity that is set, with Shift at 127. */
+/** Plays the pads of the current bank from the computer keyboard: a letter at the velocity that is set, with Shift at 127. */
 export function usePadKeys(): void {
   const kit = useKit()
   const settings = useSettings()

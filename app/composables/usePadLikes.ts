@@ -5,7 +5,7 @@ import { api } from './useApi'
 import { say, saying } from './useSay'
 import { NO_SOUND_ON_PAD } from '~~/core/kit/words'
 
-/** Goes to the Library for sounds that are like the one on the pad at hand. */
+/** Goes to the Library for sounds that are like the one on the current pad. */
 export function usePadLikes(): () => Promise<void> {
   const kit = useKit()
   const library = useLibrary()

@@ -19,7 +19,7 @@ export function usePadPresets() {
   const kit = useKit()
   const vault = useVault()
 
-  /** Asks for a name and stores the pad at hand. */
+  /** Asks for a name and stores the current pad. */
   async function storePad(): Promise<void> {
     const { pad, padIndex } = kit
     if (pad.layers.length === 0) return say(NO_SOUND_ON_PAD)
@@ -32,7 +32,7 @@ export function usePadPresets() {
     if (stored) say(`"${stored.name}" is stored as a pad preset.`)
   }
 
-  /** Puts a stored pad onto the pad at hand. */
+  /** Puts a stored pad onto the current pad. */
   async function load(presetId: string): Promise<void> {
     const { padIndex } = kit
     await saying(async () => {

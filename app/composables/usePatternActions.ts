@@ -133,7 +133,7 @@ export const usePatternActions = createSharedComposable(() => {
     grooves.chosen = new Set(rows.rows.value.flatMap(row => row.hits))
   }
 
-  /** The chosen hits; without any, those of the row at hand. */
+  /** The chosen hits; without any, those of the current row. */
   function chosenOrRow(): ReadonlySet<Hit> {
     return grooves.chosen.size > 0 ? grooves.chosen : new Set(rows.rowAtHand.value?.hits)
   }

@@ -22,7 +22,7 @@ export interface PatternPicture {
   /** Bars that are played in a loop. */
   readonly region: BarRange
   readonly chosen: ReadonlySet<Hit>
-  /** The row at hand and the tick of the cursor. */
+  /** The current row and the tick of the cursor. */
   readonly cursor: { readonly row: number, readonly tick: number, readonly ticks: number }
   readonly colours: ThemeColours
 }

@@ -26,7 +26,7 @@ export interface PatternRowView {
   readonly kitName: string | null
 }
 
-/** The rows of the pattern, in the order of the kit sheet; which of them are shown, and which is at hand. */
+/** The rows of the pattern, in the order of the kit sheet; which of them are shown, and which is current. */
 export const usePatternRows = createSharedComposable(() => {
   const kit = useKit()
   const grooves = useGrooves()
@@ -34,7 +34,7 @@ export const usePatternRows = createSharedComposable(() => {
   const settings = useSettings()
   /** Only the rows of the chosen pads. */
   const isAlone = ref(false)
-  /** The row at hand where it is none of the kit's own pads. */
+  /** The current row where it is none of the kit's own pads. */
   const elsewhere = ref<string>()
 
   const all = computed<readonly PatternRowView[]>(() => {
@@ -60,7 +60,7 @@ export const usePatternRows = createSharedComposable(() => {
   })
   const rowAtHand = computed(() => rows.value[cursorRow.value])
 
-  /** Takes a row to hand; a pad of the kit itself becomes the pad at hand everywhere. */
+  /** Takes a row to hand; a pad of the kit itself becomes the current pad everywhere. */
   function goToRow(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
     const row = rows.value[Math.max(0, Math.min(rows.value.length - 1, index))]
     if (!row) return

@@ -25,7 +25,7 @@ export function scrollToShow(row: number, top: number, height: number, rowHeight
 }
 
 /**
- * Which rows of a scrolled list of rows of one height are to be drawn. The packages at hand make an object for every row of
+ * Which rows of a scrolled list of rows of one height are to be drawn. The packages that there are make an object for every row of
  * each new result, which takes longer than a search of 200,000.
  */
 export function useRowWindow(scroller: Ref<HTMLElement | null>, options: { total: () => number, rowHeight: number, headHeight: number }): {

@@ -7,12 +7,12 @@ import { pictureOf } from './useWaveformPainter'
 /** What becomes of a pad when sounds are placed. */
 export type Becomes = 'new' | 'replaced' | 'left'
 
-/** The kit as the bench shows it: the one at hand, or what placing would make of it, as long as that is being chosen. */
+/** The kit as the bench shows it: the current one, or what placing would make of it, as long as that is being chosen. */
 export function useShownKit() {
   const kit = useKit()
   const placing = usePlacing()
   const shown = computed(() => placing.isOpen ? placing.preview.kit : kit.kit)
-  /** The pad at hand, or the one that is looked at. */
+  /** The current pad, or the one that is looked at. */
   const atHand = computed(() => placing.isOpen ? placing.padInSight : kit.padIndex)
   const bank = computed(() => Math.floor(atHand.value / PADS_PER_BANK))
   const placed = computed(() => new Map(placing.preview.placed.map(({ padIndex }) => [padIndex, placing.preview.replaced.includes(padIndex) ? 'replaced' : 'new'] as const)))

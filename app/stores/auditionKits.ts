@@ -16,7 +16,7 @@ export interface HeardKit {
   readonly pads: number
 }
 
-/** Hearing other kits under the pattern at hand, before one is taken. */
+/** Hearing other kits under the current pattern, before one is taken. */
 export const useAuditionKits = defineStore('auditionKits', () => {
   const kit = useKit()
   const vault = useVault()
@@ -44,7 +44,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
     return answer.revision.file?.kit
   }
 
-  /** Lets a kit be heard in place of the one at hand, its sounds loaded first so that the pattern goes on without a gap. */
+  /** Lets a kit be heard in place of the current one, its sounds loaded first so that the pattern goes on without a gap. */
   async function hear(one: HeardKit): Promise<void> {
     const own = ++request
     const found = await documentOf(one)
@@ -55,7 +55,7 @@ export const useAuditionKits = defineStore('auditionKits', () => {
     company.hearInstead({ kit: found, id: one.id })
   }
 
-  /** The kit at hand is heard again. */
+  /** The open kit is heard again. */
   function end(): void {
     request++
     heard.value = undefined

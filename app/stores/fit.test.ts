@@ -246,7 +246,7 @@ describe('what is said of pads', () => {
     expect(fit.wishes.holds).toEqual({ 0: { length: true } })
   })
 
-  it('keeps the row at hand within the plan', async () => {
+  it('keeps the current row within the plan', async () => {
     const fit = await opened()
     fit.moveCursor(9)
     expect(fit.row!.padIndex).toBe(2)
@@ -261,7 +261,7 @@ describe('hearing a plan', () => {
   const side = { channels: [new Float32Array(4)], outline: new Int8Array(2), spectrum: new Float32Array(2) }
   const made = (after: object | null = side) => ({ before: side, after, difference: after, seconds: 1.5, matchedDb: -2, differenceDb: after && -40 })
 
-  it('plays the sample at hand in all its ways, one of them heard, and switches in place', async () => {
+  it('plays the current sample in all its ways, one of them heard, and switches in place', async () => {
     await opened()
     const hearing = useFitHearing()
     const playing = hearing.toggle('sound')

@@ -23,7 +23,7 @@ export const ON_BENCH = 'bench'
 const NO_WISHES: Wishes = { holds: {}, importance: {} }
 const MOST_REMEMBERED = 40
 
-/** Kits and targets that are to be brought together, and the plan for the pair at hand. */
+/** Kits and targets that are to be brought together, and the plan for the current pair. */
 export const useFit = defineStore('fit', () => {
   const bench = useKit()
   const jobs = useJobs()

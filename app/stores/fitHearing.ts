@@ -25,7 +25,7 @@ interface HeardKit {
   readonly outlines: Readonly<Record<HearSide, WaveformPicture>>
 }
 
-/** Before, after and the difference of the sample at hand or of the whole kit, one of them heard at a time. */
+/** Before, after and the difference of the current sample or of the whole kit, one of them heard at a time. */
 export const useFitHearing = defineStore('fitHearing', () => {
   const fit = useFit()
   const grooves = useGrooves()
@@ -52,7 +52,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
   })
   const spectra = computed(() => ({ before: sound.value?.before.spectrum, after: sound.value?.after?.spectrum }))
 
-  // What is drawn follows the row at hand; it is made when the hand rests.
+  // What is drawn follows the current row; it is made when the hand rests.
   let resting: ReturnType<typeof setTimeout> | undefined
   watch(() => fit.row, () => {
     stop()
@@ -73,7 +73,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
     error.value = toEmporionError(thrown).message
   }
 
-  /** The sample at hand, made once however many wait for it; undefined when another one came to hand meanwhile. */
+  /** The current sample, made once however many wait for it; undefined when another one became current meanwhile. */
   async function loadSound(): Promise<FittedSound | undefined> {
     const { row, planned } = fit
     if (!row || !planned) return undefined
@@ -133,7 +133,7 @@ export const useFitHearing = defineStore('fitHearing', () => {
     isPlaying.value = false
   }
 
-  /** Plays the sample at hand or the whole kit, or stops it. */
+  /** Plays the current sample or the whole kit, or stops it. */
   async function toggle(wanted: 'sound' | 'kit'): Promise<void> {
     const stops = isPlaying.value && what.value === wanted
     stop()

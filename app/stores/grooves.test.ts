@@ -95,7 +95,7 @@ afterEach(async () => {
   await useGrooves().settled()
 })
 
-describe('the pattern at hand', () => {
+describe('the current pattern', () => {
   it('is a shipped one at first; an edit of it goes into a copy, and undo still leads back', async () => {
     const grooves = await opened()
     expect(grooves.id).toBe('shipped-gangway')

@@ -21,10 +21,10 @@ import { usePatterns } from './patterns'
 import { useSaving } from './saving'
 import { useSettings } from './settings'
 
-/** What is at hand until a pattern was chosen. */
+/** What is open until a pattern was chosen. */
 const FIRST_PATTERN = shippedId(SHIPPED_PATTERNS[0]!)
 
-/** The pattern at hand: its document with undo, its saving, what is chosen in it, and its playing on the kit at hand. */
+/** The current pattern: its document with undo, its saving, what is chosen in it, and its playing on the current kit. */
 export const useGrooves = defineStore('grooves', () => {
   const kit = useKit()
   const patterns = usePatterns()
@@ -35,7 +35,7 @@ export const useGrooves = defineStore('grooves', () => {
   const history = shallowRef<History<Pattern>>(startHistory(emptyPattern('New pattern')))
   const isShipped = ref(false)
   const chosen = shallowRef<ReadonlySet<Hit>>(new Set())
-  /** Where the next step is drawn: the pad at hand is its row. */
+  /** Where the next step is drawn: the current pad is its row. */
   const cursorTick = ref(0)
   /** Bars that are played in a loop; null for all. */
   const region = shallowRef<BarRange | null>(null)
@@ -48,7 +48,7 @@ export const useGrooves = defineStore('grooves', () => {
   /** Hits that were just recorded: they were heard when they were played, and are not played again before the playing has passed them. */
   const fresh = shallowRef<ReadonlySet<Hit>>(new Set())
 
-  /** Set while a kit is opened that is to keep the pattern at hand. */
+  /** Set while a kit is opened that is to keep the current pattern. */
   const keepsPattern = ref(false)
 
   const pattern = computed(() => history.value.present)
@@ -99,7 +99,7 @@ export const useGrooves = defineStore('grooves', () => {
     if (place?.tick === null) isRunning.value = false
     if (place) letSound(place.tick)
   })
-  // A kit brings the pattern that it was played with, unless the pattern at hand is held.
+  // A kit brings the pattern that it was played with, unless the current pattern is held.
   watch(() => kit.id, () => void opened())
   let isSwitching = false
 
@@ -133,7 +133,7 @@ export const useGrooves = defineStore('grooves', () => {
   let changing: Promise<void> = Promise.resolve()
   const isChanging = ref(false)
 
-  /** Puts another pattern in place of the one at hand, when that is stored. One change at a time. */
+  /** Puts another pattern in place of the current one, when that is stored. One change at a time. */
   function change(fetch: () => Promise<PatternView>): Promise<void> {
     isChanging.value = true
     const changed = changing.then(async () => {
@@ -187,7 +187,7 @@ export const useGrooves = defineStore('grooves', () => {
 
   /**
    * Makes an edit; hits that come out of it are chosen. Edits that share a gesture are undone as one. A pattern that came with
-   * the application is not changed: the edit goes into a copy, which is at hand from then on.
+   * the application is not changed: the edit goes into a copy, which is current from then on.
    */
   function edit(label: string, change: (pattern: Pattern, chosen: ReadonlySet<Hit>) => Edited | Pattern, gesture?: string): void {
     if (isChanging.value) {
@@ -211,7 +211,7 @@ export const useGrooves = defineStore('grooves', () => {
   }
 
   let leaving: Promise<void> | undefined
-  /** The pattern at hand becomes one's own; what is edited meanwhile is saved to it. */
+  /** The current pattern becomes one's own; what is edited meanwhile is saved to it. */
   function leaveShipped(): Promise<void> {
     leaving ??= (async () => {
       const first = history.value.past[0]?.state ?? pattern.value

@@ -48,7 +48,7 @@ beforeEach(() => {
 // What is still being saved would reach the server of the next test.
 afterEach(() => useKit().settled())
 
-describe('the kit at hand', () => {
+describe('the current kit', () => {
   it('is saved at every edit by what changed, and the server has what is shown', async () => {
     const kit = await opened()
     kit.edit('Put sounds', state => placeSounds(state, 0, [testSound(1), testSound(2)]).kit)

@@ -30,7 +30,7 @@ interface KitSummary {
   readonly updatedAt: string
 }
 
-/** The kit at hand: its document with undo, its saving, the pad at hand, and its playing. */
+/** The open kit: its document with undo, its saving, the current pad, and its playing. */
 export const useKit = defineStore('kit', () => {
   const id = ref<string>()
   const history = shallowRef<History<Kit>>(startHistory(emptyKit('New kit')))
@@ -71,7 +71,7 @@ export const useKit = defineStore('kit', () => {
     return opening = takeUpNow(fetch)
   }
 
-  /** Waits until the kit that is on its way is at hand: what is put on pads before would be put on the one that it replaces. */
+  /** Waits until the kit that is on its way is open: what is put on pads before would be put on the one that it replaces. */
   async function opened(): Promise<void> {
     await opening.catch(() => undefined)
   }
@@ -98,7 +98,7 @@ export const useKit = defineStore('kit', () => {
     if (own === openings) take(view, recalled)
   }
 
-  /** Takes up the kit that was at hand last, or the first there is, or a new one. */
+  /** Takes up the kit that was open last, or the first there is, or a new one. */
   function openLast(): Promise<void> {
     return takeUp(async () => {
       const wanted = localStorage.getItem(LAST_KIT)

@@ -23,7 +23,7 @@ type PlayedListener = (padIndex: number, note: number, velocity: number, at: num
 /** What may be heard in place of the kit, in the order in which each builds on the one before. */
 const HEARINGS = ['company', 'try-out'] as const
 
-/** The sound of the kit at hand: what of it has been loaded, what is heard in its place, and its playing by hand. */
+/** The sound of the current kit: what of it has been loaded, what is heard in its place, and its playing by hand. */
 export function useKitSound(kit: () => Kit) {
   const sounds = shallowReactive(new Map<string, LoadedSound>())
   const lit = shallowReactive(new Set<number>())
@@ -38,6 +38,9 @@ export function useKitSound(kit: () => Kit) {
   let asked: ReadonlyMap<number, ReadonlySet<number>> | undefined
   let beside: number | undefined
 
+  /** The containers of the sounds' files, as far as was asked. Presets hold WAVE. */
+  let containers: Readonly<Record<string, string>> = {}
+  const containerOf = (id: string): string => containers[id] ?? 'WAVE'
   /** Sounds of which neither the library nor the vault has a file, as far as was asked. */
   const gone = shallowRef<ReadonlySet<string>>(new Set())
 
@@ -62,8 +65,11 @@ export function useKitSound(kit: () => Kit) {
   }
 
   const look = newest(
-    (ids: readonly string[]) => api<{ missing: string[] }>('/api/library/missing', { method: 'POST', body: { sounds: ids } }),
-    ({ missing }) => gone.value = new Set(missing),
+    (ids: readonly string[]) => api<{ missing: string[], containers: Record<string, string> }>('/api/library/missing', { method: 'POST', body: { sounds: ids } }),
+    ({ missing, containers: found }) => {
+      gone.value = new Set(missing)
+      containers = found
+    },
   )
   /** Asks soon which sounds have a file. */
   const lookForFiles = useDebounceFn(() => {
@@ -131,5 +137,5 @@ export function useKitSound(kit: () => Kit) {
     playedListeners.add(listener)
   }
 
-  return { sounds, lit, enginePlace, player, missingSounds, whyMissing, lookForFiles, isLoading, hear, heard, askAlternates, loadBeside, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
+  return { sounds, lit, enginePlace, player, missingSounds, whyMissing, containerOf, lookForFiles, isLoading, hear, heard, askAlternates, loadBeside, sendHeard, playPad, playNote, onPlayed, stopAll: () => player.stop() }
 }

@@ -301,7 +301,7 @@ describe('the cursor and what is chosen', () => {
 })
 
 describe('where is looked, and in which order', () => {
-  it('narrows to the source and the folder of the sound at hand, and widens again', async () => {
+  it('narrows to the source and the folder of the current sound, and widens again', async () => {
     const library = await shown()
     const place = () => [library.search.source, library.search.folder]
     library.narrow()

@@ -278,7 +278,7 @@ export const useLibrary = defineStore('library', () => {
     search.folder = source === undefined || folder === '' ? undefined : folder
   }
 
-  /** Looks at less: the source of the sound at hand, then its folder. */
+  /** Looks at less: the source of the current sound, then its folder. */
   function narrow(): void {
     const [source, ...folders] = (atCursor.value?.folders.find(place => search.source === undefined || place.startsWith(`${search.source}/`) || place === String(search.source)) ?? '').split('/')
     if (!source) return

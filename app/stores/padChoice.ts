@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef } from 'vue'
 import { PADS_PER_BANK, type Kit } from '~~/core/kit/document'
 
-/** The pad at hand, and the pads that are chosen for an edit of them all. */
+/** The current pad, and the pads that are chosen for an edit of them all. */
 export function usePadChoice(kit: () => Kit) {
   const padIndex = ref(0)
   /** The layer of the current pad that is edited. */
@@ -9,10 +9,10 @@ export function usePadChoice(kit: () => Kit) {
   const chosenPads = shallowRef<ReadonlySet<number>>(new Set())
   const pad = computed(() => kit().pads[padIndex.value]!)
   const bank = computed(() => Math.floor(padIndex.value / PADS_PER_BANK))
-  /** The pads that an edit is for: the chosen ones, or the one at hand. */
+  /** The pads that an edit is for: the chosen ones, or the current one. */
   const editedPads = computed(() => chosenPads.value.size > 0 ? [...chosenPads.value].sort((a, b) => a - b) : [padIndex.value])
 
-  /** Makes a pad the one at hand; with `extend` or `toggle` several are chosen. */
+  /** Makes a pad the current one; with `extend` or `toggle` several are chosen. */
   function select(index: number, how: 'alone' | 'extend' | 'toggle' = 'alone'): void {
     const target = Math.max(0, Math.min(kit().pads.length - 1, index))
     const before = chosenPads.value.size > 0 ? chosenPads.value : new Set([padIndex.value])

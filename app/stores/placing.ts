@@ -83,7 +83,7 @@ export const usePlacing = defineStore('placing', () => {
     return kits.length
   }
 
-  /** The note of the pad at hand, or where that holds a sound, the one above all that are taken. */
+  /** The note of the current pad, or where that holds a sound, the one above all that are taken. */
   function firstFreeNote(): number {
     if (kit.pad.layers.length === 0) return kit.pad.note
     return Math.min(127, Math.max(...kit.kit.pads.filter(pad => pad.layers.length > 0).map(pad => pad.note)) + 1)

@@ -20,7 +20,7 @@ export interface AtHand {
 const MOST_HEARD = 16
 const MOST_SEMITONES = 24
 
-/** The sound at hand and its playing. */
+/** The current sound and its playing. */
 export const usePlayer = defineStore('player', () => {
   const settings = useSettings()
   const atHand = shallowRef<AtHand>()
@@ -47,7 +47,7 @@ export const usePlayer = defineStore('player', () => {
   const hits = computed(() => atHand.value?.row?.hits ?? [])
 
   watch(() => settings.volume, setVolume, { immediate: true })
-  // While the sound at hand is on its way, another may still be heard, which keeps its own level.
+  // While the current sound is on its way, another may still be heard, which keeps its own level.
   watch([() => settings.matchLevels, () => settings.referenceLufs], () => isPlaying.value && sounding === atHand.value?.url && setAuditionGain(gainDb.value))
   watch([firstHitOnly, isLooped, isReversed, semitones], () => isPlaying.value && again())
 
@@ -132,18 +132,18 @@ export const usePlayer = defineStore('player', () => {
     isPlaying.value = false
   }
 
-  /** Plays the sound at hand again, from where it was begun. */
+  /** Plays the current sound again, from where it was begun. */
   function again(pressedAt?: number): void {
     if (atHand.value) void play(atHand.value, pressedAt, playsFrom)
   }
 
-  /** Plays the sound at hand from its start, or stops it. */
+  /** Plays the current sound from its start, or stops it. */
   function toggle(pressedAt?: number): void {
     if (isPlaying.value) stop()
     else if (atHand.value) void play(atHand.value, pressedAt)
   }
 
-  /** Plays the sound at hand from a place in it. */
+  /** Plays the current sound from a place in it. */
   function playFrom(seconds: number, pressedAt?: number): void {
     if (atHand.value) void play(atHand.value, pressedAt, Math.max(0, seconds))
   }

@@ -13,7 +13,7 @@ const MOST_TAPS = 8
 /** Taps further apart than this begin anew. */
 const TAP_PAUSE_MS = 2_500
 
-/** Recording into the pattern at hand: what is played on the pads goes into it, where it was heard. */
+/** Recording into the current pattern: what is played on the pads goes into it, where it was heard. */
 export const useRecording = defineStore('recording', () => {
   const grooves = useGrooves()
   const kit = useKit()

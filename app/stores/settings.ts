@@ -70,7 +70,7 @@ export interface GrooveChoice {
   /** What the input itself takes, in milliseconds: measured, or set. */
   readonly inputMs: number
   readonly assigning: Assigning
-  /** What stays while the other is changed: the tempo of the pattern at hand, the pattern of a kit that is opened. */
+  /** What stays while the other is changed: the tempo of the current pattern, the pattern of a kit that is opened. */
   readonly keepsTempo: boolean
   readonly holdsPattern: boolean
   /** The view goes along with what is played. */

@@ -24,14 +24,14 @@ export interface Offer {
   readonly nearness: number | null
 }
 
-/** A sample of the kit at hand of which no file can be found. */
+/** A sample of the current kit of which no file can be found. */
 export interface MissingSample {
   readonly sound: SoundRef
   /** The pads that play it. */
   readonly pads: readonly string[]
 }
 
-/** Other sounds for samples of the kit at hand that are missing: what there is for each, and what was chosen. */
+/** Other sounds for samples of the current kit that are missing: what there is for each, and what was chosen. */
 export const useStandIns = defineStore('standIns', () => {
   const kit = useKit()
   const isOpen = ref(false)

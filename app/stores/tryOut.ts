@@ -28,7 +28,7 @@ const BACKING_GROUP = 32
 const AHEAD = 3
 
 /**
- * A try-out: a pattern goes on while candidates take the place of some parts of it. It is the pattern at hand where that runs,
+ * A try-out: a pattern goes on while candidates take the place of some parts of it. It is the current pattern where that runs,
  * else a simple one. What the kit holds is changed only when a candidate is kept.
  */
 export const useTryOut = defineStore('tryOut', () => {
@@ -52,7 +52,7 @@ export const useTryOut = defineStore('tryOut', () => {
   /** A loop of the library that goes along in place of the kit's other parts. */
   const backing = shallowRef<SoundRow>()
   const bpm = ref(FIRST_BPM)
-  /** The pattern at hand goes on, in place of a simple one. */
+  /** The current pattern goes on, in place of a simple one. */
   const ridesGroove = ref(false)
   /** Loudness of what the pads play without a candidate. */
   const replacedLufs = shallowRef<ReadonlyMap<number, number>>(new Map())
@@ -67,7 +67,7 @@ export const useTryOut = defineStore('tryOut', () => {
   const gainDb = computed(() => candidate.value ? gainFor(candidate.value, padIndex.value) : 0)
   const total = computed(() => onlyMarked.value ? marked.value.length : list.value?.total.value ?? 0)
 
-  /** Begins with the pad at hand, and with a sound to try. */
+  /** Begins with the current pad, and with a sound to try. */
   function begin(row: SoundRow | undefined): void {
     open([kit.padIndex])
     ridesGroove.value = grooves.isRunning
@@ -76,7 +76,7 @@ export const useTryOut = defineStore('tryOut', () => {
     else play()
   }
 
-  /** Begins to go through a list on some pads, while the pattern at hand goes on. */
+  /** Begins to go through a list on some pads, while the current pattern goes on. */
   async function beginList(padIndexes: readonly number[], candidates: CandidateList): Promise<void> {
     if (!isOn.value) open(padIndexes)
     else pads.value = padIndexes
@@ -145,7 +145,7 @@ export const useTryOut = defineStore('tryOut', () => {
     if (near) void kit.player.ensure(near.sound.id, 'ahead')
   }
 
-  /** Any of them, not the one at hand. */
+  /** Any of them, not the current one. */
   function random(pressedAt?: number): void {
     if (total.value < 2) return
     const step = 1 + Math.floor(Math.random() * (total.value - 1))

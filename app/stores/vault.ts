@@ -29,7 +29,7 @@ export const useVault = defineStore('vault', () => {
     bin.value = deleted
   })
 
-  /** Stores the kit at hand, as a new preset or as the next revision of one, with a pattern as its own or without. */
+  /** Stores the current kit, as a new preset or as the next revision of one, with a pattern as its own or without. */
   async function store(name: string, presetId: string | null, pattern?: OwnPattern, heard: Heard = 'as heard'): Promise<Stored> {
     const kit = useKit()
     await kit.settled()

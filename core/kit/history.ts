@@ -50,7 +50,7 @@ export function redo<T>(history: History<T>): History<T> {
   }
 }
 
-/** One state on the way: its place, the edit that leads to it, and whether it is the one at hand. */
+/** One state on the way: its place, the edit that leads to it, and whether it is the current one. */
 export interface HistoryEntry {
   /** Steps from the present: below 0 in the past. */
   readonly offset: number

@@ -138,7 +138,7 @@ describe('the pattern that is there until one is made', () => {
   const empty = emptyKit('k')
   const kit = { ...empty, pads: empty.pads.map((pad, i) => i < 4 ? { ...pad, role: ['kick', 'kick', 'snare', null][i]!, layers: [wholeLayer(sound)] } : pad) }
 
-  it('plays one pad of each kind, and the pad at hand in place of its kind', () => {
+  it('plays one pad of each kind, and the current pad in place of its kind', () => {
     const notesOf = (padIndex: number, kind: string | null) => new Set(basicPattern(kit, { padIndex, kind }).notes)
     expect(notesOf(1, 'kick')).toEqual(new Set([37, 38]))
     expect(notesOf(9, 'hat.closed')).toEqual(new Set([45, 36, 38]))

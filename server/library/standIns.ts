@@ -1,4 +1,4 @@
-import { inArray, isNotNull, sql } from 'drizzle-orm'
+import { and, gt, inArray, isNotNull, sql } from 'drizzle-orm'
 import { groupBy } from '../../core/groupBy'
 import type { SoundRef } from '../../core/kit/document'
 import { schema, type Database } from '../db/open'
@@ -40,6 +40,12 @@ export async function withoutFiles(db: Database, hashes: readonly string[]): Pro
     SELECT hash FROM jsonb_array_elements_text(${JSON.stringify(hashes)}::jsonb) AS asked (hash)
     WHERE NOT EXISTS (SELECT FROM sounds s WHERE (s.hash = asked.hash OR s.former_hash = asked.hash) AND s.file_count > 0) AND NOT EXISTS (SELECT FROM preset_sounds p WHERE p.sound_hash = asked.hash)`)
   return rows.map(row => row.hash)
+}
+
+/** The containers of sounds that have a file in the library, by their hashes; what the vault alone holds is not among them. */
+export async function containersOf(db: Database, hashes: readonly string[]): Promise<Record<string, string>> {
+  const rows = await db.select({ hash: sounds.hash, container: sounds.container }).from(sounds).where(and(inArray(sounds.hash, [...hashes]), gt(sounds.fileCount, 0)))
+  return Object.fromEntries(rows.map(({ hash, container }) => [hash, container]))
 }
 
 /**

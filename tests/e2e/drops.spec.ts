@@ -66,7 +66,7 @@ testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault
   await expect(dialog).toContainText('SFZ')
 })
 
-testHarbour('a sound, a pattern and a preset can be dragged out as files, and saved from their menus by key', async ({ page, studio }) => {
+testHarbour('a sound, a pad, a pattern and a preset can be dragged out as files, and saved from their menus by key', async ({ page, studio }) => {
   await drumKit(studio.server.api, 'Quay', ['kick', 'snare'])
   /** What a row hands to the desktop when it is dragged. */
   const handedOut = (row: Locator) => row.evaluate((element) => {
@@ -98,6 +98,9 @@ testHarbour('a sound, a pattern and a preset can be dragged out as files, and sa
   expect(await fetched(await handedOut(pattern))).toEqual({ type: 'audio/midi', name: 'Gangway.mid', head: 'MThd' })
 
   await page.goto(`${studio.server.url}/bench`)
+  const padName = page.getByRole('grid', { name: 'Kit sheet' }).getByRole('row', { name: /^A1 / }).getByText(/^HBR_/)
+  await expect(padName).toBeVisible()
+  await expect.poll(async () => fetched(await handedOut(padName))).toMatchObject({ name: expect.stringMatching(/^HBR_.*\.wav$/), head: 'RIFF' })
   await page.getByRole('button', { name: 'Store…' }).click()
   await page.getByRole('button', { name: /^Copy 2 samples into the vault/ }).click()
   await expect(page.getByRole('dialog', { name: 'Stored' })).toContainText('is in the vault')

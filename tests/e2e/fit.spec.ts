@@ -106,7 +106,7 @@ test('a bank of another sampler is read into the vault and fitted; a target of o
   await expect(reading).toContainText('SoundFont with 136 kits', { timeout: 20_000 })
   await reading.getByRole('button', { name: 'Import Standard into the vault' }).click()
   await expect(reading).toContainText('"Standard" is in the vault', { timeout: 30_000 })
-  await reading.getByRole('button', { name: 'Close', exact: true }).click()
+  await reading.getByRole('button', { name: 'Done', exact: true }).click()
   await expect(meter(page, 'Pads')).toContainText('of 48', { timeout: 20_000 })
   // 61 samples, and the titles.
   await expect(plan(page)).toHaveAttribute('aria-rowcount', '62')

@@ -113,6 +113,7 @@ it('of what the library never knew only the name is gone by; and silence is comp
 it('tells which sounds have no file any more, until they have one again', async () => {
   const { a, b } = await bringIn({ 'a.wav': waveOf(560), 'b.wav': waveOf(561) })
   const missing = async () => (await post<{ missing: string[] }>('/api/library/missing', { sounds: [a!.hash, b!.hash, 'f'.repeat(64)] })).missing
+  expect((await post<{ containers: object }>('/api/library/missing', { sounds: [a!.hash, 'f'.repeat(64)] })).containers).toEqual({ [a!.hash]: 'WAVE' })
   rmSync(join(samples, folder, 'b.wav'))
   await scan()
   expect(await missing()).toEqual([b!.hash, 'f'.repeat(64)])

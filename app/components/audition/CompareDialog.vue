@@ -104,7 +104,7 @@ const FIGURES: readonly Figure[] = [
 /** How far apart two figures must lie to be marked: what is heard as another. */
 const APART: Readonly<Record<string, number>> = { 'Length': 0.1, 'Length heard': 0.05, 'Loudness': 1, 'True peak': 1, 'Brightness': 8, 'Pitch': 0.5 }
 
-/** True where a sound's figure stands apart from the one at hand; what is not known of either does not. */
+/** True where a sound's figure stands apart from the current one; what is not known of either does not. */
 function differs([title, , value]: Figure, row: SoundRow): boolean {
   const [own, other] = [value(row), compare.atCursor ? value(compare.atCursor) : null]
   if (own === null || other === null) return false

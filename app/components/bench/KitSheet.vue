@@ -2,8 +2,10 @@
 import { PADS_PER_BANK, type Layer, type Pad } from '~~/core/kit/document'
 import { layersAt } from '~~/core/kit/voices'
 import { carriesSounds, droppedSounds } from '../../audio/dragged'
+import { offerSound } from '../../audio/dragOut'
 import { takes } from '../../composables/useDropPlace'
 import { usePadMenu } from '../../composables/usePadMenu'
+import { onceReleased } from '../../composables/useRelease'
 import { saying } from '../../composables/useSay'
 import { PAD_LETTERS } from '../../keys/padLetters'
 import { useShownKit } from '../../composables/useShownKit'
@@ -13,7 +15,7 @@ import { useLevels } from '../../stores/levels'
 import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 
-/** The kit as ruled rows, one a pad, of the bank at hand; while placing is chosen, what it would become. */
+/** The kit as ruled rows, one a pad, of the current bank; while placing is chosen, what it would become. */
 const kit = useKit()
 const levels = useLevels()
 const settings = useSettings()
@@ -67,7 +69,13 @@ function press(index: number, event: PointerEvent): void {
   kit.select(index, how)
   if (how !== 'alone') return
   kit.playPad(index, settings.playing.velocity)
-  window.addEventListener('pointerup', () => kit.playPad(index, 0), { once: true })
+  onceReleased(() => kit.playPad(index, 0))
+}
+
+/** The sound of a pad goes to the desktop or another program as its file. */
+function drag(pad: Pad, event: DragEvent): void {
+  const sound = leadOf(pad)?.sound
+  if (sound) offerSound(event, { hash: sound.id, name: sound.name, container: kit.containerOf(sound.id) })
 }
 
 function dragOver(index: number, event: DragEvent): void {
@@ -110,7 +118,7 @@ function outputName(id: string): string {
         @dragleave="over = undefined"
         @drop.prevent="drop(index, $event)"
       >
-        <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle($event.key, index)" />
+        <PadCells :index="index" :letter="letter" :pad="pad" :picture="drawn" :missing="reason" :peak-db="level?.peakDb" :hit-lufs="level?.hitLufs" :output="outputName(pad.output)" @toggle="toggle($event.key, index)" @drag="drag(pad, $event)" />
       </div>
     </Deferred>
   </div>

@@ -13,7 +13,7 @@ import { say, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
 
-/** The layers of the pad at hand over velocity: ranges are dragged, split, made to overlap; turns are ordered. */
+/** The layers of the current pad over velocity: ranges are dragged, split, made to overlap; turns are ordered. */
 const kit = useKit()
 const player = usePlayer()
 const layerIndex = defineModel<number>('layer', { default: 0 })

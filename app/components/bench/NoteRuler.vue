@@ -11,7 +11,7 @@ import { useSettings } from '../../stores/settings'
 import { useTargets } from '../../stores/targets'
 import { counted } from '../../composables/useFormat'
 
-/** All 128 notes: which hold a sound, which are free, where the pad at hand lies; a press goes there, or gives the pad that note. */
+/** All 128 notes: which hold a sound, which are free, where the current pad lies; a press goes there, or gives the pad that note. */
 const kit = useKit()
 const settings = useSettings()
 const targets = useTargets()

@@ -17,7 +17,7 @@ const props = defineProps<{
   hitLufs: number | undefined
   output: string
 }>()
-defineEmits<{ toggle: [state: PadState] }>()
+defineEmits<{ toggle: [state: PadState], drag: [event: DragEvent] }>()
 const settings = useSettings()
 
 const label = computed(() => padLabel(props.index))
@@ -41,7 +41,7 @@ function panText(pan: number): string {
     </button>
   </span>
   <span role="gridcell" class="figure cut" :title="noteText">{{ noteText }}</span>
-  <span role="gridcell" class="name"><KindStamp v-if="pad.layers.length > 0 || pad.role" :kind="pad.role" /><span class="cut" :title="missing ?? pad.name" :class="{ quiet: pad.layers.length === 0, lost: missing }">{{ pad.layers.length > 0 ? pad.name : 'empty' }}<template v-if="missing"> · file missing</template></span></span>
+  <span role="gridcell" class="name"><KindStamp v-if="pad.layers.length > 0 || pad.role" :kind="pad.role" /><span class="cut" :draggable="pad.layers.length > 0 && !missing" :title="missing ?? pad.name" :class="{ quiet: pad.layers.length === 0, lost: missing }" @dragstart="$emit('drag', $event)">{{ pad.layers.length > 0 ? pad.name : 'empty' }}<template v-if="missing"> · file missing</template></span></span>
   <span role="gridcell" class="wave"><WaveForm v-if="picture" :picture="picture" :label="`Waveform of ${pad.name}`" /></span>
   <template v-if="pad.layers.length > 0">
     <span role="gridcell"><LayerStrip :pad="pad" /></span>

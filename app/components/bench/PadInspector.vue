@@ -7,6 +7,7 @@ import { notANote } from '~~/core/kit/words'
 import { noteLabel, noteName, parseNote } from '~~/core/audio/notes'
 import { KINDS } from '~~/core/search/kinds'
 import { counted, kilohertz, seconds } from '../../composables/useFormat'
+import { say } from '../../composables/useSay'
 import { usePadLikes } from '../../composables/usePadLikes'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
@@ -145,7 +146,7 @@ watch(() => [kit.pad.note, kit.padIndex, settings.middleC], () => {
 function setNote(): void {
   const typed = noteText.value.includes('·') ? noteText.value.split('·')[0]! : noteText.value
   const note = parseNote(typed, settings.middleC)
-  if (note === undefined) ElMessage({ type: 'warning', message: notANote(noteText.value) })
+  if (note === undefined) say(notANote(noteText.value))
   else if (note !== kit.pad.note) edit('Note', state => moveToNote(state, kit.padIndex, note), 'note')
   noteText.value = noteLabel(kit.pad.note, settings.middleC)
 }

@@ -7,7 +7,7 @@ import { useKit } from '../../stores/kit'
 import { usePlayer } from '../../stores/player'
 import { useVault } from '../../stores/vault'
 
-/** Stored pads, to be heard and put onto the pad at hand. */
+/** Stored pads, to be heard and put onto the current pad. */
 const open = defineModel<boolean>({ required: true })
 const kit = useKit()
 const vault = useVault()

@@ -3,6 +3,7 @@ import { noteLabel } from '~~/core/audio/notes'
 import { padLabel } from '~~/core/kit/padLabel'
 import { listed } from '~~/core/wording'
 import { counted } from '../../composables/useFormat'
+import { onceReleased } from '../../composables/useRelease'
 import { saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { useSettings } from '../../stores/settings'
@@ -37,7 +38,7 @@ function press(index: number, event: PointerEvent): void {
   if (event.button !== 0) return
   side.select(index, event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone')
   side.play(index, settings.playing.velocity)
-  window.addEventListener('pointerup', () => side.play(index, 0), { once: true })
+  onceReleased(() => side.play(index, 0))
 }
 
 function keydown(event: KeyboardEvent): void {

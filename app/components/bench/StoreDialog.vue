@@ -13,14 +13,14 @@ import { useKit } from '../../stores/kit'
 import { useStandIns } from '../../stores/standIns'
 import { useVault } from '../../stores/vault'
 
-/** Stores the kit at hand in the vault. A name that is taken is never stored over unasked. */
+/** Stores the current kit in the vault. A name that is taken is never stored over unasked. */
 const open = defineModel<boolean>({ required: true })
 
 const kit = useKit()
 const standIns = useStandIns()
 const vault = useVault()
 const grooves = useGrooves()
-/** The pattern at hand goes with it as its own. */
+/** The current pattern goes with it as its own. */
 const withPattern = ref(false)
 const field = useTemplateRef<{ focus: () => void }>('field')
 const doneButton = useTemplateRef<{ $el: HTMLElement }>('doneButton')

@@ -11,7 +11,7 @@ import { saying } from '../../composables/useSay'
 import { useFit } from '../../stores/fit'
 import { useFitHearing } from '../../stores/fitHearing'
 
-/** Before and after of the sample at hand, or of the whole kit: heard in one place at one level, drawn over each other. */
+/** Before and after of the current sample, or of the whole kit: heard in one place at one level, drawn over each other. */
 const fit = useFit()
 const hearing = useFitHearing()
 

@@ -136,7 +136,7 @@ async function read(): Promise<void> {
     </div>
     <template #footer>
       <el-button @click="open = false">
-        Close
+        {{ result ? 'Done' : 'Cancel' }}
       </el-button>
       <el-button type="primary" :disabled="!listing" :loading="isBusy" @click="read">
         Import {{ listing?.choices[chosen]?.name ?? 'it' }} into the vault

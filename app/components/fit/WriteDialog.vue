@@ -97,7 +97,7 @@ async function write(): Promise<void> {
     </p>
     <template #footer>
       <el-button @click="open = false">
-        Close
+        {{ result ? 'Done' : 'Cancel' }}
       </el-button>
       <el-button type="primary" :disabled="job !== undefined || cannot || (toFolder && folder === '')" @click="write">
         {{ pairs === 1 ? 'Export kit' : `Export ${counted(pairs, 'kit')}` }}

@@ -6,6 +6,7 @@ import { carriesSounds, droppedSounds } from '../../audio/dragged'
 import { PAD_LETTERS } from '../../keys/padLetters'
 import { takes } from '../../composables/useDropPlace'
 import { usePadMenu } from '../../composables/usePadMenu'
+import { onceReleased } from '../../composables/useRelease'
 import { saying } from '../../composables/useSay'
 import { useShownKit } from '../../composables/useShownKit'
 import { useKit } from '../../stores/kit'
@@ -13,7 +14,7 @@ import { usePlacing } from '../../stores/placing'
 import { useSettings } from '../../stores/settings'
 import { useTargets } from '../../stores/targets'
 
-/** The pads of the bank at hand, as they lie on the kit's target: press to play (lower is harder), drop sounds to put them there. */
+/** The pads of the current bank, as they lie on the kit's target: press to play (lower is harder), drop sounds to put them there. */
 const kit = useKit()
 const settings = useSettings()
 const placing = usePlacing()
@@ -35,7 +36,7 @@ function press(index: number, event: PointerEvent): void {
   const velocity = settings.playing.isFixed ? settings.playing.velocity : pressed
   kit.select(index, event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone')
   kit.playPad(index, velocity)
-  window.addEventListener('pointerup', () => kit.playPad(index, 0), { once: true })
+  onceReleased(() => kit.playPad(index, 0))
 }
 
 function drop(index: number, event: DragEvent): void {

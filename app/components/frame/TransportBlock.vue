@@ -7,7 +7,7 @@ import { useGrooves } from '../../stores/grooves'
 import { useRecording } from '../../stores/recording'
 import { useSettings, type GrooveChoice } from '../../stores/settings'
 
-/** Playing the pattern at hand, in every view: play, record, loop, tempo, metronome, count-in. */
+/** Playing the current pattern, in every view: play, record, loop, tempo, metronome, count-in. */
 const grooves = useGrooves()
 const recording = useRecording()
 const settings = useSettings()

@@ -192,7 +192,7 @@ const target = computed(() => targets.limitsOf(grooves.joined.target))
     </div>
     <template #footer>
       <el-button @click="open = false">
-        Close
+        {{ result ? 'Done' : 'Cancel' }}
       </el-button>
       <el-button v-if="tab === 'audio'" type="primary" :disabled="job !== undefined || grooves.played.ticks.length === 0 || (toFolder && folder === '')" @click="bounce">
         Bounce {{ counted(names.length, 'file') }}

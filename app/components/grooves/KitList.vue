@@ -6,7 +6,7 @@ import { useCompany } from '../../stores/company'
 import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
 
-/** Kits and presets: stepping through them plays each on the pattern at hand; one can be taken, or play along. */
+/** Kits and presets: stepping through them plays each on the current pattern; one can be taken, or play along. */
 const heard = useAuditionKits()
 const kit = useKit()
 const grooves = useGrooves()

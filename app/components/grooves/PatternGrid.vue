@@ -7,6 +7,7 @@ import { takes } from '../../composables/useDropPlace'
 import { hitWidth, paintPattern, ROW_HEIGHT } from '../../composables/usePatternPainter'
 import { usePatternActions } from '../../composables/usePatternActions'
 import { usePatternRows, type PatternRowView } from '../../composables/usePatternRows'
+import { onceReleased } from '../../composables/useRelease'
 import { useThemeColours } from '../../composables/useThemeColours'
 import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
@@ -214,7 +215,7 @@ function pressLabel(index: number, event: PointerEvent): void {
   goToRow(index, event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'alone')
   if (!isOwn(row) || event.shiftKey || event.ctrlKey) return
   kit.playPad(row.padIndex!, settings.playing.velocity, event.timeStamp)
-  useEventListener(window, 'pointerup', up => kit.playPad(row.padIndex!, 0, up.timeStamp), { once: true })
+  onceReleased(up => kit.playPad(row.padIndex!, 0, up.timeStamp))
 }
 
 const atCursorText = computed(() => {

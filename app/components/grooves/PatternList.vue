@@ -48,7 +48,7 @@ const ledger = useTemplateRef<{ showRow: (index: number) => void, rowElement: ()
 onMounted(async () => {
   await saying(patterns.load)
   await nextTick()
-  // The one at hand is in sight from the beginning.
+  // The current one is in sight from the beginning.
   ledger.value?.showRow(cursor.value)
 })
 

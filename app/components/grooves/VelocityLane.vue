@@ -9,7 +9,7 @@ import { useGrooves } from '../../stores/grooves'
 import { useKit } from '../../stores/kit'
 import { counted } from '../../composables/useFormat'
 
-/** Velocities of the part at hand, or of the chosen parts over each other, drawn up and down. */
+/** Velocities of the current part, or of the chosen parts over each other, drawn up and down. */
 const props = defineProps<{ pixelsPerTick: number, scrollLeft: number, width: number }>()
 
 const NEAR_PIXELS = 8

@@ -14,7 +14,7 @@ import { pictureOf } from '../../composables/useWaveformPainter'
 import { useLibrary } from '../../stores/library'
 import { useSettings } from '../../stores/settings'
 
-/** Everything that is known of the sound at hand, and on what it rests. */
+/** Everything that is known of the current sound, and on what it rests. */
 const props = defineProps<{ row: SoundRow }>()
 
 const library = useLibrary()

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { MoreFilled } from '@element-plus/icons-vue'
 import { askName } from '../../composables/useAskName'
+import { listed } from '~~/core/wording'
 import { counted, whole } from '../../composables/useFormat'
-import { say, saying } from '../../composables/useSay'
+import { say, sayError, saying } from '../../composables/useSay'
 import { useKit } from '../../stores/kit'
 import { usePlacing } from '../../stores/placing'
 import { useTray } from '../../stores/tray'
@@ -51,7 +52,7 @@ async function copyInto(folder: string): Promise<void> {
   copyOpen.value = false
   const copied = await saying(() => tray.copyInto(folder))
   if (!copied) return
-  if (copied.missing.length > 0) ElMessage({ type: 'warning', duration: 12_000, showClose: true, message: `${counted(copied.copied, 'sound')} copied into ${copied.folder}. ${counted(copied.missing.length, 'sound')} could not be: ${copied.missing.slice(0, 5).join(', ')}. Their files are gone or can't be read.` })
+  if (copied.missing.length > 0) sayError(new Error(`${counted(copied.copied, 'sound')} copied into ${copied.folder}. Not copied, as their files are gone or can't be read: ${listed(copied.missing, 5)}.`))
   else say(`${counted(copied.copied, 'sound')} copied into ${copied.folder}.`)
 }
 

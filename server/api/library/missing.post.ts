@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { MOST_LAYERS, MOST_PADS, soundIdSchema } from '../../../core/kit/document'
-import { notThere, withoutFiles } from '../../library/standIns'
+import { containersOf, notThere, withoutFiles } from '../../library/standIns'
 import { body, route } from '../../studio/route'
 
 /** As many as a kit can hold. */
@@ -14,8 +14,9 @@ const askedSchema = z.union([
   z.object({ sounds: z.array(soundIdSchema).max(MOST) }),
 ])
 
-/** Which of some sounds have no file, neither in the library nor in the vault: as those were last looked through, or as the disk has it now. */
+/** Which of some sounds have no file, neither in the library nor in the vault, and in what containers the others are: as those were last looked through, or as the disk has it now. */
 export default route(async ({ db, config }, event) => {
   const asked = await body(event, askedSchema)
-  return { missing: 'onDisk' in asked ? await notThere(db, config, asked.sounds) : await withoutFiles(db, asked.sounds) }
+  if ('onDisk' in asked) return { missing: await notThere(db, config, asked.sounds), containers: {} }
+  return { missing: await withoutFiles(db, asked.sounds), containers: await containersOf(db, asked.sounds) }
 })
