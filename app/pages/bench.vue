@@ -139,7 +139,7 @@ useCommands('bench', {
         Bench
       </h1>
       <el-input :model-value="name" class="kit-name" maxlength="120" aria-label="Name of the kit" @update:model-value="$event && kit.edit('Rename the kit', state => renameKit(state, $event), 'kit-name')" @keydown.enter="backToView" />
-      <UndoButtons :of="kit" />
+      <UndoButtons :key="kit.id" :of="kit" />
       <SaveState :of="kit" />
       <PadFinder ref="finder" />
       <div class="spacer" />

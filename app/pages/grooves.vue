@@ -123,7 +123,7 @@ useCommands('grooves', {
         Grooves
       </h1>
       <el-input :model-value="grooves.pattern.name" class="name" maxlength="120" aria-label="Name of the pattern" @update:model-value="$event && grooves.edit('Rename the pattern', pattern => setPattern(pattern, { name: $event }), 'pattern-name')" @keydown.enter="backToView" />
-      <UndoButtons :of="grooves" />
+      <UndoButtons :key="grooves.id" :of="grooves" />
       <SaveState :of="grooves">
         <template v-if="grooves.isShipped" #default>
           Edits make a copy

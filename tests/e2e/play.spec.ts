@@ -109,6 +109,7 @@ test('edits to several pads are one step of undo, and a note is taken by number 
   await expect(row('A3')).not.toContainText('L30')
   await page.getByRole('button', { name: 'Undo' }).click()
   for (const pad of ['A1', 'A2']) await expect(row(pad)).not.toContainText('L30')
+  await expect(page.getByRole('status').filter({ hasText: /^Undone: Pan/ })).toHaveCount(1)
 
   await row('A3').click()
   const note = page.getByRole('textbox', { name: 'Note', exact: true })

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { useHeardEdits } from '../../composables/useHeardEdits'
+
 /** Back and forth in the edits of a document. By themselves, since their words change with each edit. */
-defineProps<{ of: { readonly canUndo?: string, readonly canRedo?: string, readonly undo: () => void, readonly redo: () => void } }>()
+const props = defineProps<{ of: { readonly canUndo?: string, readonly canRedo?: string, readonly undo: () => void, readonly redo: () => void } }>()
+const heard = useHeardEdits(() => props.of)
 </script>
 
 <template>
@@ -10,4 +13,5 @@ defineProps<{ of: { readonly canUndo?: string, readonly canRedo?: string, readon
   <el-button :disabled="!of.canRedo" :title="of.canRedo ? `Redo: ${of.canRedo}` : 'Nothing to redo'" @click="of.redo()">
     Redo
   </el-button>
+  <span role="status" class="visually-hidden">{{ heard }}</span>
 </template>
