@@ -1,9 +1,15 @@
+import { join, resolve } from 'node:path'
 import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { EmporionError, messageOf, type ErrorCode } from '../core/errors'
 
 /** Exit states by what went wrong, for scripts; 1 is for the rest. */
 export const EXIT: Partial<Record<ErrorCode, number>> = { 'invalid': 2, 'not-found': 3, 'unreadable': 4, 'unsupported': 4, 'limit': 5, 'disk-full': 6 }
 export const NOT_UNDERSTOOD = 2
+
+/** The data folder that a command looks into: the one that is named, or that of `emporion start`. */
+export function dataDirOf(named: string | undefined): string {
+  return resolve(named ?? process.env.EMPORION_OWN_DATA ?? join('.data', 'own'))
+}
 
 type Options = NonNullable<ParseArgsConfig['options']>
 type Parsed<O extends Options> = ReturnType<typeof parseArgs<{ options: O, allowPositionals: true }>>

@@ -14,7 +14,7 @@ import { readForeign } from '../server/fit/foreign'
 import type { LoadedKit, Steering } from '../server/fit/loadedKit'
 import { findTarget } from '../server/fit/targets'
 import { readVault } from '../server/vault/read'
-import { command } from './command'
+import { command, dataDirOf } from './command'
 
 const USAGE = `usage: ./emporion convert KIT --to TARGET --out DIR [--preset NAME] [--arrange ${ARRANGING.join('|')}]
        [--numbering "${NUMBERINGS.join('|')}"] [--without-missing] [--strict] [--data DIR] [--json] [--dry-run]
@@ -54,7 +54,7 @@ await command(USAGE, OPTIONS,
   ({ positionals, values }) => convert(positionals[0]!, values.to!, values))
 
 async function convert(kit: string, target: string, values: Values): Promise<number> {
-  const dataDir = resolve(values.data ?? join(process.env.EMPORION_ROOT ?? '.', '.data', 'own'))
+  const dataDir = dataDirOf(values.data)
   if (!values['dry-run']) await needFolder(resolve(values.out!))
   const asked: FitAsked = {
     target: await findTarget(dataDir, target), wishes: NO_WISHES, cacheDir: null, dataDir: null, withoutMissing: values['without-missing'],

@@ -1,8 +1,7 @@
-import { join, resolve } from 'node:path'
 import { METERS, roomOf } from '../core/fit/usage'
 import { meterWords, METER_NAMES } from '../core/fit/words'
 import { listTargets } from '../server/fit/targets'
-import { command } from './command'
+import { command, dataDirOf } from './command'
 
 const USAGE = `usage: ./emporion targets [--data DIR] [--json]
 
@@ -12,7 +11,7 @@ Ends with 0, or 1 where a target of your own can't be read.`
 await command(USAGE, { data: { type: 'string' }, json: { type: 'boolean', default: false } },
   ({ positionals }) => positionals.length > 0 ? `targets takes no names, and got "${positionals[0]}".` : undefined,
   async ({ values }) => {
-    const { targets, problems } = await listTargets(resolve(values.data ?? join(process.env.EMPORION_ROOT ?? '.', '.data', 'own')))
+    const { targets, problems } = await listTargets(dataDirOf(values.data))
     for (const problem of problems) console.error(problem)
     for (const { target, isOwn } of targets) {
       if (values.json) {

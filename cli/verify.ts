@@ -7,7 +7,7 @@ import { findTarget } from '../server/fit/targets'
 import { verifyWritten } from '../server/fit/verifyWritten'
 import { unzipInto } from '../server/library/unzip'
 import { bagWithin, readPackage } from '../server/vault/package'
-import { command } from './command'
+import { command, dataDirOf } from './command'
 import { counted } from '../core/wording'
 
 const USAGE = `usage: ./emporion verify PACKAGE [--json]
@@ -60,7 +60,7 @@ async function verifyPackage(path: string, isFolder: boolean): Promise<Verified>
 }
 
 async function verifyFolder(path: string, to: string, data: string | undefined): Promise<Verified> {
-  const target = await findTarget(resolve(data ?? join(process.env.EMPORION_ROOT ?? '.', '.data', 'own')), to)
+  const target = await findTarget(dataDirOf(data), to)
   const { problems, kit, pads, samples } = await verifyWritten(path, target, { signal, onStep: () => undefined })
   return { problems, summary: `${kit}: ${counted(pads, 'pad')}, ${counted(samples, 'sample')}, all within the limits of ${target.name}.`, facts: { kit, target: target.id, pads, samples } }
 }

@@ -40,7 +40,8 @@ export class DatabaseThread {
     console.error('The database has stopped. It is opened anew; what was confirmed is kept. Where the disk is full, free some space.')
     while (!this.stopping.signal.aborted) {
       try {
-        await rm(this.socketPath, { force: true })
+        // A named pipe goes by itself.
+        if (process.platform !== 'win32') await rm(this.socketPath, { force: true })
         await this.start()
         console.error('The database is open again.')
         return

@@ -1,7 +1,6 @@
 import { execFile } from 'node:child_process'
 import { existsSync } from 'node:fs'
-import { chmod, mkdir, mkdtemp, rename, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { mkdir, rename, rm } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
@@ -10,11 +9,13 @@ import pg from 'pg'
 import { needRoom } from '../vault/disk'
 import { DatabaseThread } from './databaseThread'
 import * as schema from './schema'
+import { makeSocketPlace, PipeSocket, type LocalAddress } from './socket'
+import { backUp, schemaState } from './upgrade'
 
 export type Database = NodePgDatabase<typeof schema>
 
 /** Where the database answers; can be handed to a worker thread. */
-export type DatabaseAddress = { readonly host: string, readonly port: number } | { readonly url: string }
+export type DatabaseAddress = LocalAddress | { readonly url: string }
 
 export interface OpenDatabase {
   readonly db: Database
@@ -32,7 +33,6 @@ export interface DatabaseOptions {
   readonly url?: string
 }
 
-const SOCKET_PORT = 5432
 const PAGE_CONNECTIONS = 4
 
 /**
@@ -40,7 +40,16 @@ const PAGE_CONNECTIONS = 4
  * statement holds up the main thread, or the PostgreSQL server of `url`. Creates or updates the schema.
  */
 export async function openDatabase(options: DatabaseOptions): Promise<OpenDatabase> {
-  const server = options.url ? { address: { url: options.url }, stop: () => Promise.resolve() } : await startPglite(options)
+  let server = await startServer(options)
+  const isBackedUpFirst = await needsBackup(server.address, options).catch(async (thrown) => {
+    await server.stop()
+    throw thrown
+  })
+  if (isBackedUpFirst) {
+    await server.stop()
+    await backUp(options.folder)
+    server = await startServer(options)
+  }
   const { db, close } = connect(server.address, PAGE_CONNECTIONS)
   await migrate(db, { migrationsFolder: options.migrationsFolder })
   return {
@@ -53,11 +62,28 @@ export async function openDatabase(options: DatabaseOptions): Promise<OpenDataba
   }
 }
 
+function startServer(options: DatabaseOptions): Promise<{ address: DatabaseAddress, stop: () => Promise<void> }> {
+  return options.url ? Promise.resolve({ address: { url: options.url }, stop: () => Promise.resolve() }) : startPglite(options)
+}
+
+/** Whether steps are to be applied to what people already have in PGlite's files. A PostgreSQL server is backed up by who runs it. */
+async function needsBackup(address: DatabaseAddress, { migrationsFolder, url }: DatabaseOptions): Promise<boolean> {
+  const { db, close } = connect(address, 1)
+  try {
+    const { applied, pending } = await schemaState(db, migrationsFolder)
+    return applied > 0 && pending > 0 && url === undefined
+  }
+  finally {
+    await close()
+  }
+}
+
 /** Connects to a database that is open already: from a worker thread, say. */
 export function connect(address: DatabaseAddress, connections: number): { db: Database, close: () => Promise<void> } {
+  const local = { user: 'postgres', database: 'postgres', max: connections }
   const pool = new pg.Pool('url' in address
     ? { connectionString: address.url, max: connections }
-    : { host: address.host, port: address.port, user: 'postgres', database: 'postgres', max: connections })
+    : 'pipe' in address ? { ...local, stream: () => new PipeSocket(address.pipe) } : { ...local, ...address })
   // Without a listener a connection lost while idle would end the process; the next query opens a new one.
   pool.on('error', error => console.error(`A database connection was lost: ${error.message}`))
   // One in the middle of something tells that in the reply to it as well.
@@ -78,15 +104,14 @@ async function makeDatabase({ folder, workerFile }: DatabaseOptions): Promise<vo
 async function startPglite(options: DatabaseOptions): Promise<{ address: DatabaseAddress, stop: () => Promise<void> }> {
   await mkdir(options.folder, { recursive: true })
   if (!existsSync(join(options.folder, 'PG_VERSION'))) await makeDatabase(options)
-  const socketFolder = await mkdtemp(join(tmpdir(), 'emp-'))
-  await chmod(socketFolder, 0o700)
-  const thread = new DatabaseThread(options, join(socketFolder, `.s.PGSQL.${SOCKET_PORT}`))
+  const place = await makeSocketPlace(process.platform)
+  const thread = new DatabaseThread(options, place.path)
   await thread.start()
   return {
-    address: { host: socketFolder, port: SOCKET_PORT },
+    address: place.address,
     stop: async () => {
       await thread.stop()
-      await rm(socketFolder, { recursive: true, force: true })
+      await place.remove()
     },
   }
 }

@@ -276,7 +276,7 @@ test('patterns are found and stepped through in time; MIDI comes in; parts witho
   await dialog.getByRole('button', { name: 'Import pattern' }).click()
   await expect(page.getByRole('textbox', { name: 'Name of the pattern' })).toHaveValue('rope')
   await tab(page, 'Parts').click()
-  await expect(page.getByText(/^Not heard, as no pad of the kit suits: \d+ hits of \d parts\.$/)).toBeVisible()
+  await expect(page.getByText(/Not heard, as no pad of the kit suits: \d+ hits of \d parts\./)).toBeVisible()
   await choice(page.getByRole('region', { name: 'Parts' }), 'Pad of Triangle').click()
   await page.getByRole('option', { name: /^A2 / }).click()
   await expect(page.getByText(/hits of \d part(s)? (is|are) not heard/)).toBeVisible()

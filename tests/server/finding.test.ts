@@ -71,7 +71,7 @@ describe('what is like a sound', () => {
     expect((await drop(Buffer.from('no sound'))).message).toContain('no audio')
     expect((await drop(wave(new Float32Array(4000)))).message).toContain('silence')
     await expect(find('like=drop-999')).rejects.toThrow('drop the file again')
-    await expect(find('like=999999')).rejects.toThrow('not at hand')
+    await expect(find('like=999999')).rejects.toThrow('has no measurements')
   })
 })
 

@@ -51,15 +51,15 @@ it('an edit that builds on another revision, or makes no whole kit, changes noth
   const { id } = await make(kit)
   const delta = deltaOf(kit, setPads(kit, [0], { pan: 1 }))
   await expect(save(id, { delta, baseRevision: 7 })).rejects.toThrow('was changed elsewhere in the meantime')
-  await expect(save(id, { delta: { ...delta, padCount: 3 }, baseRevision: 1 })).rejects.toThrow('This is not a whole kit')
-  await expect(save(id, { delta: { ...delta, pads: [[0, { note: 300 }]] }, baseRevision: 1 })).rejects.toThrow('This is not a whole kit')
+  await expect(save(id, { delta: { ...delta, padCount: 3 }, baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
+  await expect(save(id, { delta: { ...delta, pads: [[0, { note: 300 }]] }, baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
   await expect(save(id, { kit: { ...kit, schema: 99 }, baseRevision: 1 })).rejects.toThrow('newer Emporion')
   expect(await read(id)).toMatchObject({ revision: 1, kit, writtenBy: null })
 })
 
 it('a kit set is made whole or not at all', async () => {
   const before = (await server.api<unknown[]>('/api/kits')).length
-  await expect(server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), { ...emptyKit('Two'), pads: [] }] } })).rejects.toThrow('This is not a whole kit')
+  await expect(server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), { ...emptyKit('Two'), pads: [] }] } })).rejects.toThrow('This is not a valid kit')
   expect(await server.api<unknown[]>('/api/kits')).toHaveLength(before)
   await server.api('/api/kits/set', { method: 'POST', body: { kits: [emptyKit('One'), emptyKit('Two')] } })
   expect((await server.api<{ name: string }[]>('/api/kits')).map(kit => kit.name)).toEqual(expect.arrayContaining(['One', 'Two']))

@@ -166,7 +166,7 @@ const summary = computed(() => {
         {{ end }}
       </li>
     </ol>
-    <p class="quiet summary" aria-live="polite">
+    <p class="quiet in-words" aria-live="polite">
       {{ summary }}
     </p>
     <table class="visually-hidden">
@@ -187,5 +187,5 @@ const summary = computed(() => {
 .plot { position: absolute; left: 0; right: 0; top: 12px; height: 141px; cursor: crosshair; touch-action: none; }
 .mark { position: absolute; border: 2px solid var(--accent); pointer-events: none; }
 .seconds { display: grid; grid-template-columns: repeat(7, 1fr); margin: 0; padding: 0; list-style: none; font-size: 9px; text-align: center; }
-.summary { margin: 0; font-size: 11px; text-align: right; }
+.in-words { margin: 0; font-size: 11px; text-align: right; }
 </style>

@@ -40,7 +40,7 @@ const summary = computed(() => {
       <rect v-for="(count, i) in bars.counts" :key="i" :x="i * 100 / bars.counts.length" :width="100 / bars.counts.length - 0.6" :y="24 - 23 * Math.sqrt(count / most) - (count > 0 ? 1 : 0)" :height="23 * Math.sqrt(count / most) + (count > 0 ? 1 : 0)" :class="{ out: i < ends[0] || i >= ends[1] }" />
     </svg>
     <el-slider v-model="ends" range :min="0" :max="last" size="small" :show-tooltip="false" :aria-label="title" :range-start-label="`${title}, lower end`" :range-end-label="`${title}, upper end`" :format-value-text="(value: number) => label(bars.edges[value]!)" @change="change" />
-    <span class="figure quiet summary">{{ summary }}</span>
+    <span class="figure quiet in-words">{{ summary }}</span>
   </div>
 </template>
 
@@ -50,5 +50,5 @@ svg { display: block; width: 100%; height: 24px; }
 rect { fill: var(--ink); }
 rect.out { fill: var(--rule); }
 .el-slider { --el-slider-height: 2px; --el-slider-button-size: 12px; height: 14px; }
-.summary { display: block; font-size: 11px; text-align: right; }
+.in-words { display: block; font-size: 11px; text-align: right; }
 </style>
