@@ -37,7 +37,7 @@ export default defineNuxtConfig({
     preset: 'node-server',
     imports: false,
     // What the page's shell is rendered with is part of the server's own files: an installed package brings along nothing but what is needed at run time.
-    externals: { external: ['pg', 'piscina', 'yauzl', 'yazl'], inline: ['vue', /@vue\//, 'unhead', 'vue-bundle-renderer', 'devalue', /@babel\/parser/, /\/entities\//, /estree-walker/, /source-map-js/] },
+    externals: { external: ['pg', 'piscina', 'yauzl', 'yazl'], inline: ['vue', '@vue/', 'unhead', 'vue-bundle-renderer', 'devalue', '@babel/parser', 'entities', 'estree-walker', 'source-map-js'] },
     alias: { '~~': fileURLToPath(new URL('.', import.meta.url)) },
   },
 })
