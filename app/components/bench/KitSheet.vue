@@ -126,7 +126,7 @@ function outputName(id: string): string {
 
 <style scoped>
 .sheet { flex: 1 1 0; min-height: calc(5 * var(--row) + 2px); overflow: auto; }
-.head, .row { display: grid; grid-template-columns: 60px 74px 68px minmax(100px, 3fr) minmax(44px, 1fr) 62px 54px 44px 32px 24px 46px; align-items: center; gap: 0 7px; min-width: 702px; padding: 0 10px 0 0; }
+.head, .row { display: grid; grid-template-columns: 60px 74px 68px minmax(100px, 3fr) minmax(58px, 1fr) 62px 54px 44px 32px 24px 46px; align-items: center; gap: 0 7px; min-width: 716px; padding: 0 10px 0 0; }
 /* Where the sheet is narrower than its columns it scrolls sideways below the pad and its sound. */
 .head > :nth-child(1), .row > :deep(:nth-child(1)) { position: sticky; left: 0; z-index: 1; padding-left: 10px; align-self: stretch; align-items: center; background: inherit; box-shadow: inherit; }
 .head > :nth-child(4), .row > :deep(:nth-child(4)) { position: sticky; left: 67px; z-index: 1; align-self: stretch; align-items: center; background: inherit; }
