@@ -57,6 +57,7 @@ testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault
   writeFileSync(join(folder, 'rope.sfz'), '<region> sample=samples/bell.wav key=40\n')
   const dialog = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
   await page.goto(`${studio.server.url}/fit`)
+  await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
   await dropOn(page, folder, 'Drop a kit to import it')
   await expect(dialog).toContainText('SFZ')
   await dialog.getByRole('button', { name: /^Import .* into the vault/ }).click()
