@@ -8,7 +8,7 @@ const OVER = new Set<JobView['state']>(['done', 'failed', 'cancelled'])
 
 /** Listens to a server as a page does. */
 export interface Listening {
-  /** The end of a job, as soon as it is reported; asking for it over and over takes the server's time. */
+  /** The end of a job, as soon as it is announced; asking for it over and over takes the server's time. */
   readonly ended: (id: string) => Promise<JobView>
   readonly stop: () => void
 }

@@ -68,7 +68,7 @@ describe('the demo\'s packs', () => {
     expect(all.some(audio => audio.facts.embedded.rootNote !== undefined && audio.facts.embedded.info)).toBe(true)
   })
 
-  it('are named so that most kinds can be reported, with kinds of the tree alone', () => {
+  it('are named so that most kinds can be recognised, with kinds of the tree alone', () => {
     const kinds = packs.map(file => kindFromName(file.path)?.path)
     expect(kinds.filter(kind => kind !== undefined).length / packs.length).toBeGreaterThan(0.95)
     expect(kinds.every(kind => kind === undefined || isKind(kind))).toBe(true)

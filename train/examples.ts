@@ -26,7 +26,7 @@ export interface Example {
 
 interface Makers {
   readonly usual: readonly Maker[]
-  /** What packs hold less often. They are heard less often too: of equal numbers, the usual ones were reported worse. */
+  /** What packs hold less often. They are heard less often too: of equal numbers, the usual ones were recognised worse. */
   readonly rarer: readonly Maker[]
   /** The same kinds by other means: circuits, meshes, grains, and what early digital machines did. */
   readonly otherwise: readonly Maker[]

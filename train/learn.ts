@@ -23,7 +23,7 @@ const DROPPED = 0.2
 const SMOOTHING = 0.05
 /**
  * What the last layer is multiplied by in the end. Noise, dropping and smoothing leave a network less sure than it is right: of two
- * sets that the networks had not heard, 71 % sure on average where 87 % were right. This makes it 82 %; more would overstate what is reported at 90 %.
+ * sets that the networks had not heard, 71 % sure on average where 87 % were right. This makes it 82 %; more would overstate what is given at 90 %.
  */
 const SHARPENED = 1 / 0.7
 

@@ -29,7 +29,7 @@ export interface Report {
   readonly recordings: number
 }
 
-/** Part of what was judged that was recognised right. */
+/** Part of what was judged that was recognised correctly. */
 export function accuracy(judged: readonly Judged[]): number {
   return judged.filter(entry => entry.told === entry.label).length / judged.length
 }

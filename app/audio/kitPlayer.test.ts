@@ -22,7 +22,7 @@ vi.mock('./bufferCache', () => ({ readySound: (url: string) => heard.ready.get(u
 vi.mock('./kit.worklet.ts?worker&url', () => ({ default: 'kit.worklet.js' }))
 vi.mock('./output', () => ({ wake: async () => true, useOutput: () => ({ input: {}, context: { sampleRate: RATE, audioWorklet: { addModule: async () => undefined } } }) }))
 
-/** The audio thread's end: keeps what it is reported. */
+/** The audio thread's end: keeps what it is sent. */
 class FakeNode {
   static last: FakeNode | undefined
   readonly sent: EngineMessage[] = []

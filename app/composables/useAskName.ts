@@ -1,6 +1,6 @@
 import { NAME_LENGTHS, type Named } from '~~/core/nameLengths'
 
-/** What is reported when a name is asked for. */
+/** What is shown when a name is asked for. */
 export interface NameQuestion {
   readonly title: string
   readonly text?: string

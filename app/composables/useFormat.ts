@@ -9,7 +9,7 @@ export function seconds(value: number): string {
   return `${value.toFixed(2)} s`
 }
 
-/** Decibels with one digit; silence is reported as such. */
+/** Decibels with one digit; silence is shown as such. */
 export function decibels(value: number): string {
   return Number.isFinite(value) ? `${value.toFixed(1)} dB` : 'silent'
 }

@@ -146,7 +146,7 @@ describe('MIDI inputs', () => {
     expect([pads.onmidimessage, access.onstatechange]).toEqual([null, null])
   })
 
-  it('that are refused or absent are reported as that', async () => {
+  it('that are refused or absent are named as that', async () => {
     vi.stubGlobal('navigator', { requestMIDIAccess: async () => Promise.reject(new Error('no')) })
     await scope.run(() => useMidiInput())
     expect(midiState.value).toBe('refused')

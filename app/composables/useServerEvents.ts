@@ -1,7 +1,7 @@
 import { createEventHook } from '@vueuse/core'
 import type { StudioEvent } from '~~/server/studio/events'
 
-/** Names this tab, so that it knows its own edits when they are reported back. */
+/** Names this tab, so that it knows its own edits when they come back. */
 export const tabId = crypto.randomUUID()
 
 const events = createEventHook<StudioEvent>()

@@ -15,7 +15,7 @@ export const useJobs = defineStore('jobs', () => {
 
   function take(job: JobView): void {
     const known = byId.get(job.id)
-    // What was asked may be answered after its end was reported.
+    // A request may be answered after its end was announced.
     if (known && OVER.has(known.state) && !OVER.has(job.state)) return
     byId.set(job.id, job)
     if (!OVER.has(job.state)) return

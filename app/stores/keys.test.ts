@@ -64,7 +64,7 @@ describe('keys', () => {
 })
 
 describe('a pressed key', () => {
-  it('is reported with what is held, in one order', () => {
+  it('is written with what is held, in one order', () => {
     expect(pressed('a')).toBe('a')
     expect(pressed('z', { ctrlKey: true })).toBe('Ctrl+z')
     expect(pressed('z', { metaKey: true })).toBe(pressed('z', { ctrlKey: true }))

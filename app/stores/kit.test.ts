@@ -104,7 +104,7 @@ describe('the current kit', () => {
     expect(kit.pad.gainDb).toBe(-3)
   })
 
-  it('changed in another tab at the same time: both are kept, and it is reported', async () => {
+  it('changed in another tab at the same time: both are kept, and there is a message', async () => {
     const kit = await opened()
     const id = kit.id!
     server.kits.set(id, { ...server.kits.get(id)!, revision: 7 })

@@ -193,7 +193,7 @@ export const useLibrary = defineStore('library', () => {
     facets.value = answer.facets
   }, CALM_MS)
 
-  /** Remembers when something was typed, so that the time until it is on the screen can be reported. */
+  /** Remembers when something was typed, so that the time until it is on the screen can be measured. */
   function typedAt(timeStamp: number): void {
     pressedAt ??= timeStamp
   }

@@ -8,7 +8,7 @@ vi.mock('../composables/useSay', () => ({ sayError: (thrown: Error) => messages.
 
 type Sent = readonly [before: number, after: number, baseRevision: number]
 
-/** A document that is a number, and a server that answers as it is reported. */
+/** A document that is a number, and a server that answers as it is set. */
 function document(answer: (sent: Sent) => Promise<{ revision: number }> = async ([, , base]) => ({ revision: base + 1 })) {
   const sent: Sent[] = []
   const kept: (readonly [number, string])[] = []

@@ -54,7 +54,7 @@ export const useTray = defineStore('tray', () => {
   })
   onReconnected(() => void load())
 
-  /** All that is asked and told of trays, one after the other: each answer is what was reported before it. */
+  /** All requests about trays, one after the other: each answer is as of the change before it. */
   const queue = new PQueue({ concurrency: 1 })
   /** Changes that the server has not been told of yet: what it answers until then is older. */
   let unsent = 0

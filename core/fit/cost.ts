@@ -13,7 +13,7 @@ export function lossOf(ratio: number): number {
   return Math.min(1, ratio) ** 0.3
 }
 
-/** A level in dB as a ratio of powers; what lies at the lowest level that is reported is nothing. */
+/** A level in dB as a ratio of powers; what lies at the lowest level that is measured is nothing. */
 export function ratioOf(db: number): number {
   return db <= NOTHING_DB ? 0 : 10 ** (db / 10)
 }

@@ -81,7 +81,7 @@ function dropped({ unit, by }: PlanRow): Change {
   return { what: 'dropped', db: null, words: `Dropped (${where}): the one that takes its place ${far}, by ${db.toFixed(1)} dB on average.` }
 }
 
-/** The largest single loss of a sample, in dB; null where none is reported. */
+/** The largest single loss of a sample, in dB; null where none is known. */
 export function worstDb(changes: readonly Change[]): number | null {
   const warnings = changes.flatMap(({ db }) => db !== null && db > NOTHING_DB ? [db] : [])
   return warnings.length > 0 ? Math.max(...warnings) : null

@@ -1,6 +1,6 @@
 import type { History } from './history'
 
-/** How the states of some document are reported from one another by little. */
+/** How the difference of two states of a document is kept in little. */
 export interface Deltas<T, D> {
   readonly deltaOf: (before: T, after: T) => D
   readonly applyDelta: (before: T, delta: D) => T

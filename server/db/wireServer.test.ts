@@ -44,7 +44,7 @@ describe('messages of a client', () => {
 })
 
 describe('a database that comes to its end', () => {
-  /** Connects to a database that answers so, and counts how often its end was reported. */
+  /** Connects to a database that answers so, and counts how often its end was announced. */
   async function ends(execProtocolRawStream: WireDatabase['execProtocolRawStream']): Promise<() => number> {
     const host = mkdtempSync(join(tmpdir(), 'emp-'))
     let count = 0

@@ -10,7 +10,7 @@ export interface JobWorkerData {
   readonly address: DatabaseAddress
 }
 
-/** What a job's worker thread is reported: one job after the other, none before the last has ended. */
+/** What a job's worker thread is sent: one job after the other, none before the last has ended. */
 export type JobOrder =
   | { readonly type: 'run', readonly request: JobRequest }
   | { readonly type: 'cancel' }

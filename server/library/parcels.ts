@@ -4,7 +4,7 @@ import { readUserFile } from '../files/opener'
 import type { StudioConfig } from '../studio/config'
 import { expectSounds, locateSound } from './locate'
 
-/** Longer files are reported as not there: they are asked for alone, and streamed. */
+/** Longer files count as not there: they are asked for alone, and streamed. */
 const LONGEST_TOGETHER_BYTES = 4_000_000
 
 /** The files of several sounds in one stream, in the order in which they were asked for. */

@@ -36,7 +36,7 @@ export interface FlaggedFile {
   readonly warnings: readonly string[]
 }
 
-/** Files with something about them; and of how many what is reported, those that are damaged among it. A loop is as it should be. */
+/** Files with something about them; and of how many what holds, those that are damaged among it. A loop is as it should be. */
 export interface Flagged extends Listed<FlaggedFile> {
   readonly counts: Readonly<Partial<Record<Flag | 'damaged', number>>>
 }

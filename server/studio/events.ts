@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events'
 import type { JobView } from '../jobs/types'
 
-/** What the page is reported without asking. */
+/** What the page is sent without asking. */
 export type StudioEvent =
   | { readonly type: 'job', readonly job: JobView }
   /** `isArriving` while a scan goes on: there is more, and it may be seen a moment later. */

@@ -30,7 +30,7 @@ function judged(recording: Labelled) {
 describe('kinds by ear, on labelled recordings that were left out (docs/kinds.md)', () => {
   const all = recordings.map(judged)
 
-  it('four of five are recognised right, and nine of ten where the networks say that they are sure', () => {
+  it('four of five are recognised correctly, and nine of ten where the networks say that they are sure', () => {
     expect(all.length).toBeGreaterThan(150)
     const right = (among: typeof all) => among.filter(entry => entry.found === entry.label).length / among.length
     expect(right(all)).toBeGreaterThanOrEqual(0.8)

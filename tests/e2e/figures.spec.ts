@@ -34,7 +34,7 @@ testQuay('the demo\'s accidents are named in the list, and every figure stands i
   await expect(figures(page)).toContainText('3 files')
   await expect(figures(page)).toContainText('Kick original.aif')
   await expect(figures(page)).not.toContainText('too little to be listed')
-  // What a crash has for a pitch is reported with its sureness, and is none to be found by.
+  // What a crash has for a pitch is shown with its sureness, and is none to be found by.
   await goTo(page, 'cut off crash')
   await expect(figures(page)).toContainText(/\d %, too little to be listed/)
   await expect(page.getByText('no pitch', { exact: true })).toBeVisible()

@@ -83,7 +83,7 @@ export const test = base.extend<Beginning & { studio: Studio }>({
   },
 })
 
-/** What a failure far away is understood by: where the page was, what had the keyboard, and what was reported. */
+/** What a failure far away is understood by: where the page was, what had the keyboard, and what messages there were. */
 function seenOf(page: Page) {
   return page.evaluate(() => ({
     path: location.pathname,

@@ -139,7 +139,7 @@ function waysOfCall(node: ts.CallExpression, count: number): string[] {
     case 'counted': return [counted(count, argument(1)!, argument(2))]
     case 'whole': return [isLimit(node.arguments[0]!) ? whole(LIMIT) : whole(count)]
     case 'signed': return [signed(count)]
-    // A sentence that lists things has one at least: those that may have none are told apart before it.
+    // A sentence that lists things lists at least one: where there may be none, another sentence is chosen before it.
     case 'listed': return [listed(Array.from({ length: Math.max(1, count) }, () => LONG_NAME))]
     case 'capitalised': return waysOf(node.arguments[0]!, count).map(capitalised)
     default: return [/\.(?:toFixed|toPrecision)$/.test(node.expression.getText()) ? whole(count) : LONG_NAME]

@@ -17,7 +17,7 @@ describe('long work', () => {
   beforeAll(async () => {
     giveDatabase(data)
     database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
-    // A thread that never looks at what it is reported.
+    // A thread that never looks at what it is sent.
     writeFileSync(join(workers, 'job.worker.mjs'), 'import { parentPort } from \'node:worker_threads\'\nparentPort.on(\'message\', () => { for (;;); })\n')
     jobs = new JobRunner(database.db, database.address, { ...readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), workersDir: workers }, new StudioEvents())
     await jobs.resume()

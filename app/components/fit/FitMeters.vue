@@ -6,7 +6,7 @@ import { meterWords, METER_NAMES } from '~~/core/fit/words'
 /** What a kit takes of a target: used, free or over, as it is and as it would become. */
 const props = defineProps<{ target: Target, before: Usage, after?: Usage, isCompact?: boolean }>()
 
-/** Seconds and bytes are reported even where there is no end of them. */
+/** Seconds and bytes are shown even where there is no end of them. */
 const ALWAYS: readonly Meter[] = ['seconds', 'bytes']
 
 const meters = computed(() => {

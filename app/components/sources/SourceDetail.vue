@@ -17,7 +17,7 @@ const missing = listOf<MissingFile>('missing')
 const flagged = listOf<FlaggedFile, Flagged>('flagged')
 const families = listOf<Family>('families')
 
-/** Of a list that is still on its way nothing is reported. */
+/** Of a list that is still on its way nothing is shown. */
 function titleOf(name: string, list: LongListOf<unknown>): string {
   return list.last ? `${name}: ${whole(list.total)}` : name
 }

@@ -6,7 +6,7 @@ const LEAST_BLOCKS = 6
 /** Down to here a tone is followed as it dies away, and the last part of that is where it rests. */
 const FOLLOWED_DB = 26
 const LAST_PART = 0.25
-/** What falls less is reported better by its spectrum, what falls farther is another tone. */
+/** What falls less is recognised better by its spectrum, what falls farther is another tone. */
 const LEAST_SEMITONES = 0.07
 const MOST_SEMITONES = 3
 

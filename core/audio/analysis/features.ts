@@ -30,7 +30,7 @@ const fineEdge = (band: number) => FINE_LOWEST_HZ * (FINE_HIGHEST_HZ / FINE_LOWE
 const FINE_EDGES = Array.from({ length: FINE_BANDS + 1 }, (_, band) => fineEdge(band))
 
 /**
- * Stretches of the spectrum whose flatness is reported one by one: a bell is tones, a hat is noise. Above the last, a rate of
+ * Stretches of the spectrum whose flatness is measured one by one: a bell is tones, a hat is noise. Above the last, a rate of
  * 32 kHz or a lossy codec leaves nothing.
  */
 const FLATNESS_HZ = [[200, 800], [800, 3000], [3000, 8000], [8000, 14_000]] as const
@@ -41,7 +41,7 @@ const MOST_PARTIALS = 40
 /** A shorter body counts in part, so that of a sound that ends with its attack a millisecond more or less changes little. */
 const WHOLE_BODY_SECONDS = 0.03
 
-/** Moments at which the level is reported, in seconds after the beginning. */
+/** Moments at which the level is measured, in seconds after the beginning. */
 const LEVEL_SECONDS = [0.03, 0.05, 0.1, 0.2, 0.4, 0.8]
 
 const SCALARS = [

@@ -67,7 +67,7 @@ describe('timing', () => {
   it.each([
     ['a recording that goes on in it for long', { min: 0.3, max: 1.5 }, (t60: number) => t60 + 0.6],
     ['a brief one that is cut soon', { min: 0.1, max: 0.25 }, () => 0.45],
-  ])('ends a sound where it is no louder than the noise of its recording, whose level is reported: %s (as mixed)', (_, between, length) => {
+  ])('ends a sound where it is no louder than the noise of its recording, whose level is given: %s (as mixed)', (_, between, length) => {
     fc.assert(fc.property(fc.double({ min: -60, max: -45, noNaN: true }), fc.double({ ...between, noNaN: true }), fc.integer({ min: 1, max: 1e6 }), (noiseDb, t60, seed) => {
       const { timing, hits } = figuresOf([inNoise(noiseDb, t60, length(t60), seed)], RATE)
       expect(hits.at(-1)!.endSeconds).toBe(timing!.leadSeconds + timing!.effectiveSeconds)

@@ -63,7 +63,7 @@ describe('a pattern', () => {
     return { instrument, seconds: 0.02 + i * step, db: instrument === 'closedHat' ? i % 2 === 0 ? -15 : -21 : -6 }
   })
 
-  it('is reported hit by hit, its soft hats too, each within 5 ms and no more than there are', () => {
+  it('is found hit by hit, its soft hats too, each within 5 ms and no more than there are', () => {
     const found = beginnings(played(strokes, 33 * step))
     for (const { seconds } of strokes) expect(found.some(start => isNear(start, seconds)), `the hit at ${seconds.toFixed(3)} s`).toBe(true)
     expect(found).toHaveLength(strokes.length)

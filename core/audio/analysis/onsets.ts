@@ -29,11 +29,11 @@ const OVER_USUAL = 2.5
 const SLOWEST_SWELL_SECONDS = 0.25
 const LAST_SECONDS = 0.025
 const JUST_BEFORE_SECONDS = 0.025
-/** How exactly a beginning is reported: what lies as close before it may be of the hit itself. */
+/** How exactly a beginning is found: what lies as close before it may be of the hit itself. */
 const WITHIN_SECONDS = 0.005
 const FALLEN_PART = 0.85
 
-/** What a hit has to be, at least, to be reported from what goes on by itself. */
+/** What a hit has to be, at least, to be told from what goes on by itself. */
 interface Least {
   readonly flux: number
   /** Rise of the level of some part of the spectrum. */

@@ -61,7 +61,7 @@ describe('the pitch', () => {
     }), { numRuns: 60 })
   })
 
-  it('of a brief tone is reported, of one too brief not', () => {
+  it('of a brief tone is found, of one too brief not', () => {
     expect(cents(pitchIn(struck([{ hz: 2400, level: 0.7, t60: 0.05 }], 0.03)).hz, 2400)).toBeLessThan(5)
     expect(pitchIn(struck([{ hz: 2400, level: 0.7, t60: 0.05 }], 0.015))).toBeUndefined()
   })

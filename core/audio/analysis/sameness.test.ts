@@ -48,7 +48,7 @@ describe('the vector of a sound at rates between the usual ones', () => {
       late.set(low!, late.length - low!.length)
       const [usual, other] = [resample([late], 32_000, 44_100)[0]!, resample([late], 32_000, rate)[0]!]
       expect(featureDistance(features(usual, 44_100), features(other, rate))).toBeLessThan(NEAR_DISTANCE / 2)
-      // Hats that end just where a body begins, or where a pitch can just be reported.
+      // Hats that end just where a body begins, or where a pitch can just be found.
     }), { numRuns: 20, examples: [['closedHat', 50, 0], ['closedHat', 11, 0], ['closedHat', 33, 0], ['closedHat', 54, 0]] })
   })
 })

@@ -38,13 +38,13 @@ describe('one recording', () => {
     }), { numRuns: 30 })
   })
 
-  it.each(STRUCK_NAMES)('is reported upside down, and in 8 bits: %s', (name) => {
+  it.each(STRUCK_NAMES)('is recognised upside down, and in 8 bits: %s', (name) => {
     const samples = struck(name, 5)
     expect(isOneRecording(match(samples, samples.map(value => -value)))).toBe(true)
     expect(isOneRecording(match(samples, samples.map(value => Math.round(value * 127) / 127)))).toBe(true)
   })
 
-  it.each(STRUCK_NAMES.filter(name => name !== 'closedHat'))('is reported where it was stored with loss: %s', async (name) => {
+  it.each(STRUCK_NAMES.filter(name => name !== 'closedHat'))('is recognised where it was stored with loss: %s', async (name) => {
     const loud = struck(name, 5)
     const gain = 0.5 / peakOf(loud)
     const samples = loud.map(value => value * gain)

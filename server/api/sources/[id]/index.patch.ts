@@ -7,7 +7,7 @@ const patchSchema = z.object({
   name: z.string().trim().min(1).max(NAME_LENGTHS.source).optional(),
   path: z.string().min(1).max(4096).optional(),
   paused: z.boolean().optional(),
-}).refine(patch => Object.values(patch).some(value => value !== undefined), 'Nothing was said of what is to change.')
+}).refine(patch => Object.values(patch).some(value => value !== undefined), 'Nothing to change was given.')
 
 /** Renames, relocates, pauses or resumes a source; the work that this leads to goes on as jobs. */
 export default route(async ({ db, config, jobs, events, watch }, event) => {
