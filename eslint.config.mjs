@@ -49,6 +49,14 @@ export default tseslint.config(
     files: ['server/**'],
     rules: { 'no-restricted-imports': ['error', { paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }] }] },
   },
+  {
+    files: ['app/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['~~/server/**', '**/server/**'], message: 'The page and the server meet in contract/ alone.' }] }] },
+  },
+  {
+    files: ['contract/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**', '**/app/**', '~~/*', 'vue', 'nuxt', '#*', 'h3', 'drizzle-orm*', 'pg', 'node:*'], message: 'contract imports core and Zod alone.' }] }] },
+  },
   floor(['core/audio/**', 'core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
   floor(['core/kit/**', 'core/groove/**'], ['render', 'formats', 'fit']),
   floor(['core/render/**'], ['formats', 'fit']),

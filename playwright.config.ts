@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  globalSetup: './tests/e2e/prepare.ts',
+  globalSetup: ['./tests/helpers/scratch.ts', './tests/e2e/prepare.ts'],
   workers: 2,
   fullyParallel: true,
   timeout: 360_000,

@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 const shared = {
+  globalSetup: ['tests/helpers/scratch.ts'],
   testTimeout: 120_000,
   hookTimeout: 120_000,
   // Test files share what they load: that alone was a third of the time of the unit tests.
@@ -19,7 +20,7 @@ export default defineConfig({
       { extends: true, test: { ...shared, name: 'unit', include: ['bin/**/*.test.ts', 'core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
       // Those of the app have stores, and stand-ins for what a browser gives, each file its own.
       { extends: true, test: { ...shared, name: 'app', isolate: true, include: ['app/**/*.test.ts'] } },
-      { extends: true, test: { ...shared, name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: 'tests/helpers/globalSetup.ts' } },
+      { extends: true, test: { ...shared, name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: [...shared.globalSetup, 'tests/helpers/globalSetup.ts'] } },
     ],
   },
 })

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream'
 import type { ReadableStream } from 'node:stream/web'
-import type { JobView } from '../server/jobs/types'
-import type { StudioEvent } from '../server/studio/events'
+import type { JobView } from '../contract/jobs'
+import type { StudioEvent } from '../contract/events'
 import type { RunningServer } from '../tests/helpers/server'
 
 const OVER = new Set<JobView['state']>(['done', 'failed', 'cancelled'])

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
-import type { JobView } from '../server/jobs/types'
+import type { JobView } from '../contract/jobs'
 import { freshFolder } from '../tests/helpers/folder'
 import { startServer } from '../tests/helpers/server'
 import { watchTasks } from './longTasks'

@@ -1,5 +1,5 @@
 import { endingOf } from '~~/core/audio/extensions'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 import { soundUrl } from './decoder'
 
 /** The address of a sound's file under its own name. */

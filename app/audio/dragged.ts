@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 
 const TYPE = 'application/x-emporion-sounds'
 

@@ -2,7 +2,7 @@ import type { Arranging } from '~~/core/fit/arrange'
 import type { FitPlan, PlanRow, Wishes } from '~~/core/fit/plan'
 import type { Target } from '~~/core/fit/target'
 import type { Kit } from '~~/core/kit/document'
-import type { KitMeasures } from '~~/server/fit/measures'
+import type { KitMeasures } from '~~/contract/fit'
 import type { FitAnswer, FitRequest, FittedSound } from '../workers/fit.worker'
 
 /** Plans wait for nothing: sounds are made by a worker of their own. */

@@ -1,5 +1,5 @@
 import { shallowRef } from 'vue'
-import type { Listed, Stretch } from '~~/server/library/sourceLists'
+import type { Listed, Stretch } from '~~/contract/sources'
 import { newest } from '../stores/newest'
 
 /** Lines that are asked for at once. */

@@ -1,5 +1,4 @@
-import type { MarkAnswer } from '~~/server/library/stepMarks'
-import type { MarkEdit } from '~~/server/library/marks'
+import type { MarkAnswer, MarkEdit } from '~~/contract/library'
 import { useJobs } from '../stores/jobs'
 import { api } from './useApi'
 import { counted } from './useFormat'

@@ -1,4 +1,4 @@
-import type { SoundDetail } from '~~/server/library/detail'
+import type { SoundDetail } from '~~/contract/library'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { api } from './useApi'

@@ -1,6 +1,6 @@
 import { nextTick, shallowRef } from 'vue'
 import { expect, it } from 'vitest'
-import type { PresetView } from '~~/server/vault/presets'
+import type { PresetView } from '~~/contract/vault'
 import { usePresetList } from './usePresetList'
 
 const preset = (name: string, pads: number, more: Partial<PresetView> = {}): PresetView => ({

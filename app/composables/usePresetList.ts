@@ -1,7 +1,7 @@
 import { computed, ref, watch } from 'vue'
 import { holdsWords } from '~~/core/search/holdsWords'
 import { inNaturalOrder } from '~~/core/search/naturalKey'
-import type { PresetView } from '~~/server/vault/presets'
+import type { PresetView } from '~~/contract/vault'
 
 const FIGURES = {
   pads: (preset: PresetView) => preset.pads,

@@ -1,5 +1,5 @@
 import { createEventHook } from '@vueuse/core'
-import type { StudioEvent } from '~~/server/studio/events'
+import type { StudioEvent } from '~~/contract/events'
 
 /** Names this tab, so that it knows its own edits when they come back. */
 export const tabId = crypto.randomUUID()

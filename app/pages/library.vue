@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { FolderAdd } from '@element-plus/icons-vue'
 import { padLabel } from '~~/core/kit/padLabel'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 import { beginDrag } from '../audio/dragged'
 import { offerSound, soundFileUrl } from '../audio/dragOut'
 import { ALIKE_COLUMN, chosenColumns, SOUND_COLUMNS } from '../components/library/soundColumns'

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Kit } from '~~/core/kit/document'
-import type { KitView } from '~~/server/kits/drafts'
+import type { KitView } from '~~/contract/kits'
 import { api } from '../composables/useApi'
 import { useCompany } from './company'
 import { useGrooves } from './grooves'

@@ -2,7 +2,7 @@ import { computed, shallowReactive, shallowRef, type ShallowRef } from 'vue'
 import { equalRanges } from '~~/core/kit/ranges'
 import type { Pad } from '~~/core/kit/document'
 import type { KnownSound } from '~~/core/kit/parts'
-import type { SearchPage, SoundRow } from '~~/server/library/search'
+import type { SearchPage, SoundRow } from '~~/contract/library'
 import { api } from '../composables/useApi'
 import { knownSound } from '~~/core/kit/parts'
 

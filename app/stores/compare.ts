@@ -2,7 +2,7 @@ import { counted } from '~~/core/wording'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { EmporionError } from '~~/core/errors'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 
 export const MOST_COMPARED = 8
 

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { DemoRemoved } from '~~/server/demo/demo'
+import type { DemoRemoved } from '~~/contract/sources'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useJobs } from './jobs'

@@ -9,7 +9,7 @@ import { alternatesAsked, noteOfPart, playedOn, type BarRange } from '~~/core/gr
 import { gridTicks } from '~~/core/groove/quantize'
 import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
 import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
-import type { PatternView } from '~~/server/patterns/store'
+import type { PatternView } from '~~/contract/patterns'
 import { heardSeconds } from '../audio/heardClock'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'

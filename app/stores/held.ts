@@ -1,7 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, shallowReactive, shallowRef } from 'vue'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 import { loadSound, readySound } from '../audio/bufferCache'
 import { soundUrl } from '../audio/decoder'
 import { playTogether, stopTogether } from '../audio/together'

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { JobState, JobView } from '../../server/jobs/types'
+import type { JobState, JobView } from '~~/contract/jobs'
 import { freshStores } from '../../tests/helpers/stores'
 import { useJobs } from './jobs'
 

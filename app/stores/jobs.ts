@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, shallowReactive } from 'vue'
 import { EmporionError } from '~~/core/errors'
-import type { JobView } from '~~/server/jobs/types'
+import type { JobView } from '~~/contract/jobs'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 

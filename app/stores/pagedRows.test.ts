@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ref } from 'vue'
-import type { SearchPage } from '~~/server/library/search'
+import type { SearchPage } from '~~/contract/library'
 import { madeRow } from '../../tests/helpers/rows'
 import { PAGE_ROWS, pagedRows } from './pagedRows'
 

@@ -1,5 +1,5 @@
 import { shallowReactive, type Ref } from 'vue'
-import type { FoundRow, SearchPage } from '~~/server/library/search'
+import type { FoundRow, SearchPage } from '~~/contract/library'
 
 export const PAGE_ROWS = 50
 const MOST_PAGES = 120

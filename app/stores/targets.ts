@@ -3,7 +3,7 @@ import { computed, shallowRef } from 'vue'
 import { SHIPPED_TARGETS } from '~~/core/fit/shipped'
 import { limitsOf as limitsOfTarget, type Target } from '~~/core/fit/target'
 import type { Limits } from '~~/core/kit/limits'
-import type { TargetView } from '~~/server/fit/targets'
+import type { TargetView } from '~~/contract/fit'
 import { api } from '../composables/useApi'
 import { newest } from './newest'
 

@@ -16,7 +16,7 @@ import { unitsOf } from '~~/core/fit/units'
 import type { Variant } from '~~/core/fit/variants'
 import { ditherFor } from '~~/core/formats/write'
 import type { Kit, Layer } from '~~/core/kit/document'
-import type { KitMeasures } from '~~/server/fit/measures'
+import type { KitMeasures } from '~~/contract/fit'
 
 /** What the page asks of the worker that fits. */
 export type FitRequest =

@@ -6,7 +6,7 @@ import { npmCommand } from './places.mjs'
 import { Problem } from './problem.mjs'
 
 /** All that a build is made from. */
-const SOURCES = ['app', 'bench', 'cli', 'core', 'server', 'demo', 'public', 'scripts', 'train', 'tests/helpers']
+const SOURCES = ['app', 'bench', 'cli', 'contract', 'core', 'server', 'demo', 'public', 'scripts', 'train', 'tests/helpers']
 const SOURCE_FILES = ['nuxt.config.ts', 'package-lock.json']
 const NOTHING = { installed: () => undefined, built: () => undefined }
 

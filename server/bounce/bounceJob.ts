@@ -23,7 +23,7 @@ import { numbered, putFree } from '../vault/putFree'
 import { exportsDir } from './exports'
 import type { BouncedSound, BouncePart } from './part'
 import { renderParts } from './renderParts'
-import type { Bounced, BouncedFile, BounceSpec } from './spec'
+import type { Bounced, BouncedFile, BounceSpec } from '../../contract/bounce'
 import { bounceError } from './words'
 
 /** So that a thread which is held up leaves more to the others, and one part is flushed while the next is rendered. */

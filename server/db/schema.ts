@@ -8,9 +8,10 @@ import type { PresetType } from '../../core/formats/package/kitFile'
 import type { Pattern } from '../../core/groove/document'
 import type { Kit } from '../../core/kit/document'
 import type { Mark } from '../library/mark'
-import type { JobProgress, JobRequest, JobState } from '../jobs/types'
-import type { SavedSearch } from '../library/savedSearch'
-import type { PatternSummary } from '../patterns/summary'
+import type { JobRequest } from '../jobs/types'
+import type { JobProgress, JobState } from '../../contract/jobs'
+import type { SavedSearch } from '../../contract/searches'
+import type { PatternSummary } from '../../contract/patterns'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const plainText = customType<{ data: string }>({ dataType: () => 'text COLLATE "C"' })

@@ -2,7 +2,8 @@ import { rm } from 'node:fs/promises'
 import type { StudioConfig } from '../studio/config'
 import type { Database } from '../db/open'
 import type { JobRunner } from '../jobs/runner'
-import type { JobView } from '../jobs/types'
+import type { JobView } from '../../contract/jobs'
+import type { DemoRemoved } from '../../contract/sources'
 import { liesBelow } from '../files/roots'
 import { listSources, removeSource } from '../library/sources'
 import { readVault } from '../vault/read'
@@ -21,12 +22,6 @@ export async function demoState(db: Database, config: StudioConfig): Promise<{ r
 
 async function demoSources(db: Database, config: StudioConfig) {
   return (await listSources(db)).filter(source => liesBelow(source.path, config.demoDir))
-}
-
-/** What taking the demo away has removed. */
-export interface DemoRemoved {
-  readonly sources: number
-  readonly presets: number
 }
 
 /**

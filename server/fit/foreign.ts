@@ -24,23 +24,7 @@ import { withFile } from './fileSource'
 import { FolderFiles } from './folderFiles'
 import { besideFile, isSfz, nearestFirst, sfzAsked, sfzFilesIn, sfzText } from './sfzFiles'
 import type { LoadedKit, Steering } from './loadedKit'
-
-/** Forms that a kit can come in. */
-export type ForeignFormat = 'SoundFont' | 'DLS' | 'SFZ' | 'sample set' | 'kit package' | 'archive'
-
-/** One of several kits in a file. */
-export interface ForeignChoice {
-  readonly name: string
-  /** `bank:program`, where the format counts so. */
-  readonly place: string
-}
-
-export interface ForeignListing {
-  readonly format: ForeignFormat
-  readonly name: string
-  /** More than one only in banks and collections. */
-  readonly choices: readonly ForeignChoice[]
-}
+import type { ForeignFormat, ForeignListing } from '../../contract/fit'
 
 export interface ForeignAsked {
   /** A preset by its name, its `bank:program`, or its number from 1; the first without it. */

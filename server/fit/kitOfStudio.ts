@@ -5,7 +5,7 @@ import { locateSound } from '../library/locate'
 import type { StudioConfig } from '../studio/config'
 import { presetRevision } from '../vault/presets'
 import type { LoadedKit } from './loadedKit'
-import type { KitToFit } from './spec'
+import type { KitToFit } from '../../contract/fit'
 
 /** A kit of the studio, ready to be fitted: a preset with its own samples, or a kit with those of the library. */
 export async function kitOfStudio(asked: KitToFit, db: Database, config: StudioConfig): Promise<LoadedKit> {

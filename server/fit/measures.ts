@@ -14,9 +14,7 @@ import { unitsOf } from '../../core/fit/units'
 import type { Kit, Layer } from '../../core/kit/document'
 import { realDisk } from '../vault/disk'
 import type { LoadedKit, Steering } from './loadedKit'
-
-/** The measures of a kit for a target: for each filled pad, by its index, those of its samples. */
-export type KitMeasures = Readonly<Record<number, readonly SampleMeasure[]>>
+import type { KitMeasures } from '../../contract/fit'
 
 /** Audio kept at hand while pads are gone through, in frames. */
 const MOST_FRAMES_HELD = 40_000_000

@@ -2,10 +2,9 @@ import { z } from 'zod'
 import { ARRANGING } from '../../core/fit/arrange'
 import { IMPORTANCES } from '../../core/fit/plan'
 import { targetSchema } from '../../core/fit/target'
-import type { Usage } from '../../core/fit/usage'
 import { NUMBERINGS } from '../../core/formats/samples/numbering'
 import { patternDocumentSchema } from '../../core/groove/document'
-import { kitDocumentSchema } from '../../core/kit/migrate'
+import { kitToFitSchema } from '../../contract/fit'
 
 const holdSchema = z.object({ stereo: z.boolean(), length: z.boolean(), bandwidth: z.boolean(), layers: z.boolean(), pad: z.boolean() }).partial()
 
@@ -14,13 +13,6 @@ export const wishesSchema = z.object({
   holds: z.record(z.coerce.number(), holdSchema),
   importance: z.record(z.coerce.number(), z.enum(IMPORTANCES)),
 })
-
-/** A kit to be fitted: a preset of the vault, or a kit as it stands. */
-export const kitToFitSchema = z.union([
-  z.object({ presetId: z.string().min(1).max(80), revision: z.int().min(1).optional() }),
-  z.object({ kit: kitDocumentSchema }),
-])
-export type KitToFit = z.infer<typeof kitToFitSchema>
 
 /** One target for one kit, as it was planned. */
 export const fitSpecSchema = z.object({
@@ -56,42 +48,3 @@ export const foreignSpecSchema = z.object({
   isUpload: z.boolean().optional(),
 })
 export type ForeignSpec = z.infer<typeof foreignSpecSchema>
-
-/** What came of one kit for one target. */
-export interface WrittenFit {
-  readonly kit: string
-  readonly target: string
-  readonly folder: string | null
-  readonly files: number
-  readonly bytes: number
-  readonly before: Usage | null
-  readonly after: Usage | null
-  readonly outcome: string
-  readonly missing: readonly string[]
-  /** Why nothing was written, in whole sentences. */
-  readonly error: string | null
-}
-
-export interface WrittenFits {
-  readonly folder: string
-  readonly items: readonly WrittenFit[]
-  /** What a download is called, for those that went into the cache. */
-  readonly download: string | null
-}
-
-/** Two renderings of the same: as the kit is, and as the target would have it, brought to one loudness. */
-export interface HeardFit {
-  readonly id: string
-  readonly seconds: number
-  /** Added to the second, so that both are equally loud. */
-  readonly matchedDb: number
-  /** Level of the difference of the two, under the first. */
-  readonly differenceDb: number
-}
-
-export interface ReadForeign {
-  readonly presetId: string
-  readonly name: string
-  readonly remarks: readonly string[]
-  readonly missing: readonly string[]
-}

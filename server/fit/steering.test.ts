@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import type { JobProgress } from '../jobs/types'
+import type { JobProgress } from '../../contract/jobs'
 import { steeringOf } from './steering'
 
 it('each stage of a job is counted for itself, and none passes its total', () => {

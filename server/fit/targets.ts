@@ -4,12 +4,7 @@ import { join } from 'node:path'
 import { EmporionError, firstIssueOf, messageOf } from '../../core/errors'
 import { SHIPPED_TARGETS } from '../../core/fit/shipped'
 import { targetSchema, type Target } from '../../core/fit/target'
-
-/** A target, and whether it is the user's own. */
-export interface TargetView {
-  readonly target: Target
-  readonly isOwn: boolean
-}
+import type { TargetView } from '../../contract/fit'
 
 /** The folder in which a user's own targets lie, one JSON file each. */
 export function targetsDir(dataDir: string): string {

@@ -1,6 +1,6 @@
 import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
-import type { JobProgress } from './types'
+import type { JobProgress } from '../../contract/jobs'
 
 /** What pages show and long work changes; `arrivals` are what a scan that goes on has brought to the library so far. */
 export type Changed = 'library' | 'arrivals' | 'vault' | 'trays'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { withoutEquals } from './list'
-import type { JobView } from './types'
+import type { JobView } from '../../contract/jobs'
 
 describe('a list of jobs', () => {
   const job = (id: string, view: Partial<JobView> = {}): JobView => ({ id, kind: 'scan', title: 'Scan Pier', state: 'done', progress: null, result: null, error: null, ...view })

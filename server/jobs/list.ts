@@ -1,4 +1,5 @@
-import type { JobState, JobView, ListedJob } from './types'
+import type { ListedJob } from './types'
+import type { JobState, JobView } from '../../contract/jobs'
 
 const ENDED: ReadonlySet<JobState> = new Set(['done', 'failed', 'cancelled'])
 

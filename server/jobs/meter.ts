@@ -1,4 +1,4 @@
-import type { JobProgress } from './types'
+import type { JobProgress } from '../../contract/jobs'
 
 const WINDOW_MS = 4_000
 

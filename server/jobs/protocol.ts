@@ -2,7 +2,8 @@ import type { ErrorCode } from '../../core/errors'
 import type { DatabaseAddress } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import type { Changed } from './context'
-import type { JobProgress, JobRequest } from './types'
+import type { JobRequest } from './types'
+import type { JobProgress } from '../../contract/jobs'
 
 /** What a job's worker thread is started with. */
 export interface JobWorkerData {

@@ -9,7 +9,9 @@ import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import { withoutEquals } from './list'
-import type { JobKind, JobProgress, JobRequest, JobState, JobView, ListedJob } from './types'
+import type { JobKind } from '../../contract/jobs'
+import type { JobRequest, ListedJob } from './types'
+import type { JobProgress, JobState, JobView } from '../../contract/jobs'
 
 const { jobs } = schema
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { bounceSpecSchema, HEARD } from '../bounce/spec'
+import { bounceSpecSchema, HEARD } from '../../contract/bounce'
+import type { JobView } from '../../contract/jobs'
 import { presetTypeSchema } from '../../core/formats/package/kitFile'
 import { patternDocumentSchema } from '../../core/groove/document'
 import { kitDocumentSchema } from '../../core/kit/migrate'
@@ -57,54 +58,10 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
 ])
 
 export type JobRequest = z.infer<typeof jobRequestSchema>
-export type JobKind = JobRequest['kind']
-export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
-
-export interface JobProgress {
-  /** Things done so far, and how many there are where that is known. */
-  readonly done: number
-  readonly total: number | null
-  /** What is counted: "files", "samples". */
-  readonly unit: string
-  readonly bytes: number
-  /** Things a second over the last seconds. */
-  readonly rate: number
-  readonly secondsLeft: number | null
-  /** What is being worked on now. */
-  readonly at: string
-  readonly problems: number
-}
-
-/** A job as the page sees it. */
-export interface JobView {
-  readonly id: string
-  readonly kind: JobKind
-  readonly title: string
-  readonly state: JobState
-  readonly progress: JobProgress | null
-  readonly result: unknown
-  readonly error: string | null
-}
-
 /** A line of a list of jobs: the last of those that ended alike, and how many there were. */
 export interface ListedJob extends JobView {
   readonly count: number
 }
-
-/** What storing a preset gives back. */
-export const storedSchema = z.object({
-  presetId: z.string(),
-  name: z.string(),
-  revision: z.int(),
-  pads: z.int(),
-  samples: z.int(),
-  bytes: z.int(),
-  /** So much lower is the preview than the kit, that it does not clip; 0 or less. */
-  previewLoweredDb: z.number(),
-  previewSilent: z.boolean(),
-  path: z.string(),
-})
-export type Stored = z.infer<typeof storedSchema>
 
 /** What a scan gives back. */
 export interface ScanResult {
@@ -122,12 +79,4 @@ export interface ScanResult {
 export interface DemoResult {
   readonly sources: number
   readonly presets: number
-}
-
-/** What a comparison gives back. */
-export interface CompareResult {
-  readonly sounds: number
-  /** Pairs whose waveforms were laid over each other, and those that are one recording. */
-  readonly compared: number
-  readonly found: number
 }

@@ -5,22 +5,9 @@ import { EmporionError } from '../../core/errors'
 import { emptyKit, KIT_SCHEMA_VERSION, MOST_PADS, soundsOf, type Kit } from '../../core/kit/document'
 import { parseKit, readableKit } from '../../core/kit/migrate'
 import { schema, type Database } from '../db/open'
+import type { KitView } from '../../contract/kits'
 
 const { kits } = schema
-
-/** A kit at work, with the revision that the next edit must build on. */
-export interface KitView {
-  readonly id: string
-  readonly kit: Kit
-  readonly revision: number
-  readonly presetId: string | null
-  readonly presetRevision: number | null
-  /** The pattern that was last played on it. */
-  readonly patternId: string | null
-  readonly updatedAt: string
-  /** Version of its document where a newer Emporion wrote it: it can be looked at and played, but not changed. */
-  readonly writtenBy: number | null
-}
 
 type KitRow = typeof kits.$inferSelect
 

@@ -4,17 +4,7 @@ import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError, reasonOf } from '../../core/errors'
 import { inNaturalOrder } from '../../core/search/naturalKey'
 import { allowedPath, liesBelow } from '../files/roots'
-
-export interface BrowsedFolder {
-  readonly path: string
-  /** The folder above, where it may be read. */
-  readonly parent: string | null
-  readonly folders: readonly { readonly name: string, readonly path: string }[]
-  /** Audio files directly in this folder; the first of them by name. */
-  readonly audioFiles: number
-  readonly files: readonly { readonly name: string, readonly path: string }[]
-  readonly roots: readonly string[]
-}
+import type { BrowsedFolder } from '../../contract/sources'
 
 const MOST_FOLDERS = 5_000
 const MOST_FILES = 2_000

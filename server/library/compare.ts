@@ -7,7 +7,7 @@ import { connected } from '../../core/connected'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
-import type { CompareResult } from '../jobs/types'
+import type { CompareResult } from '../../contract/jobs'
 import { decodeFile } from './analyse'
 import { locateSound } from './locate'
 

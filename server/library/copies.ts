@@ -13,15 +13,7 @@ import { streamUserFile } from '../files/opener'
 import { workName } from '../files/work'
 import { allowedPath, liesBelow } from '../files/roots'
 import { readTray } from './trays'
-
-/** What came of copying a tray. */
-export interface Copied {
-  readonly folder: string
-  readonly copied: number
-  readonly bytes: number
-  /** Names of sounds of which no file could be found or read. */
-  readonly missing: readonly string[]
-}
+import type { Copied } from '../../contract/tray'
 
 /**
  * A folder that copies may be put into: one that is there, within the roots, and in no source, since sources are never

@@ -1,6 +1,7 @@
 import { and, eq, or, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { readName } from '../../core/search/naming'
+import type { SoundDetail } from '../../contract/library'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { nearOf } from './near'
@@ -11,10 +12,9 @@ const { files, presets, presetSounds, sounds, sources } = schema
 /** Files that are named: a sound of silence may lie in every pack. */
 const MOST_PLACES = 50
 
-export type SoundDetail = Awaited<ReturnType<typeof soundDetail>>
 
 /** All that is known of one sound, with every file that holds it. */
-export async function soundDetail(db: Database, hash: string) {
+export async function soundDetail(db: Database, hash: string): Promise<SoundDetail> {
   const [sound] = await db.select().from(sounds).where(or(eq(sounds.hash, hash), eq(sounds.formerHash, hash))).orderBy(sql`${sounds.hash} <> ${hash}`).limit(1)
   if (!sound) throw new EmporionError('not-found', { what: 'This sound is not in the library.', next: 'Bring in the folder that holds it.' })
   const places = await db.select({

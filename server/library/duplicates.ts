@@ -5,33 +5,10 @@ import { naturally } from '../db/natural'
 import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { streamUserFile } from '../files/opener'
-
-export interface DuplicateFile {
-  readonly path: string
-  readonly size: number
-}
+import type { DuplicateFile, Duplicates } from '../../contract/library'
 
 /** Files of a group that are named: one of silence may lie in every pack. */
 const MOST_NAMED = 20
-
-/** Files that hold the very same audio. */
-export interface DuplicateGroup {
-  readonly hash: string
-  readonly name: string
-  /** How many they are, of which the first are named. */
-  readonly total: number
-  readonly files: readonly DuplicateFile[]
-  /** What could be freed: all of them but the largest. */
-  readonly wastedBytes: number
-}
-
-export interface Duplicates {
-  readonly groups: number
-  readonly files: number
-  readonly wastedBytes: number
-  /** The most wasteful first. */
-  readonly shown: readonly DuplicateGroup[]
-}
 
 interface GroupRow extends Record<string, unknown> {
   readonly hash: string

@@ -1,20 +1,14 @@
 import { and, asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { idSchema } from '../db/ids'
+import { idSchema } from '../../contract/ids'
+import type { FavouriteFolder } from '../../contract/searches'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 
 const { favouriteFolders, sources } = schema
 
 export const favouriteFolderSchema = z.object({ sourceId: idSchema, path: z.string().max(4096), favourite: z.boolean() })
-
-/** A folder that a person marked as a favourite. */
-export interface FavouriteFolder {
-  readonly sourceId: number
-  /** Below the source; empty for all of it. */
-  readonly path: string
-}
 
 /** Every favourite folder, by source and path. */
 export function listFavouriteFolders(db: Database): Promise<FavouriteFolder[]> {

@@ -1,7 +1,7 @@
 import type { FolderCount, Under } from '../../core/search/catalogue/folders'
 import { inNaturalOrder } from '../../core/search/naturalKey'
 import { EmporionError } from '../../core/errors'
-import { idSchema } from '../db/ids'
+import { idSchema } from '../../contract/ids'
 import type { FinderClient } from './finder/client'
 import type { Search } from './searchRequest'
 

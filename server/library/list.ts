@@ -6,6 +6,7 @@ import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
 import { tagSchema } from './markPatch'
 import { applyMarks, marksOf } from './marks'
+import type { ListRead } from '../../contract/sources'
 
 const { files, sounds, sources } = schema
 
@@ -30,17 +31,6 @@ export async function* listAsCsv(db: Database, sourceId: number): AsyncGenerator
     after = last.id
     yield `${Papa.unparse(rows.map(row => [row.path, row.kind ?? '', row.tags.join('; '), row.favourite ? 'yes' : '', row.note]), { header: false, newline: '\r\n', escapeFormulae: false })}\r\n`
   }
-}
-
-/** What came of reading a list. */
-export interface ListRead {
-  readonly rows: number
-  readonly changed: number
-  /** Paths that the source does not hold: how many, and the first of them. */
-  readonly unknownPaths: number
-  readonly firstUnknown: readonly string[]
-  /** Kinds that are not in the tree, as written. */
-  readonly unknownKinds: readonly string[]
 }
 
 /**

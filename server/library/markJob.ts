@@ -1,7 +1,8 @@
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { JobRequest } from '../jobs/types'
-import { redoMarks, setMarks, undoMarks, type MarkEdit } from './marks'
+import { redoMarks, setMarks, undoMarks } from './marks'
+import type { MarkEdit } from '../../contract/library'
 
 /** The job that sets what a person says of many sounds, takes it back, or does it again. What was done when it is cancelled can be undone. */
 export async function markJob(asked: JobRequest & { readonly kind: 'mark' | 'unmark' }, context: JobContext): Promise<MarkEdit> {

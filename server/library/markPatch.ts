@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { LARGEST_ID } from '../db/ids'
+import { LARGEST_ID } from '../../contract/ids'
 import { isKind } from '../../core/search/kinds'
 
 /** Sounds that one edit may touch. */

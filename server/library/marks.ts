@@ -5,6 +5,7 @@ import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
 import type { MarkPatch } from './markPatch'
 import { refreshSounds } from './record'
+import type { MarkEdit } from '../../contract/library'
 
 const { handEdits, sounds } = schema
 
@@ -14,12 +15,6 @@ const STEPS_KEPT = 200
 /** Marks that all steps together may hold. */
 const MARKS_KEPT = 600_000
 const PART = 500
-
-/** An edit as it was done, undone or redone. */
-export interface MarkEdit {
-  readonly title: string
-  readonly count: number
-}
 
 /** Is told how many of how many are done, and may throw to end the work between two parts. */
 export type EachPart = (done: number, total: number) => void

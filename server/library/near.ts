@@ -1,7 +1,8 @@
 import { aliasedTable, and, desc, eq, gt, or, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
-import { soundRows, type SoundRow } from './search'
-import type { Listed } from './sourceLists'
+import { soundRows } from './search'
+import type { NearGroups } from '../../contract/library'
+import type { Listed } from '../../contract/sources'
 
 const { nearDuplicates, sounds } = schema
 
@@ -10,25 +11,6 @@ const MOST_SHOWN = 12
 
 /** Sounds of a group that are named; a family of strokes may have a hundred. */
 const MOST_NAMED = 6
-
-/** Sounds that are one recording. */
-export interface NearGroup {
-  readonly id: number
-  /** How many they are, of which the first are named, by their folders and names. */
-  readonly total: number
-  readonly sounds: readonly SoundRow[]
-  /** How well those of its pairs fit that fit least and best: a correlation, 0 to 1. */
-  readonly least: number
-  readonly best: number
-}
-
-export interface NearGroups {
-  /** Groups that are not strokes of one family, and those that are. */
-  readonly others: number
-  readonly strokes: number
-  /** The surest first. */
-  readonly shown: readonly NearGroup[]
-}
 
 /** What the last comparison found: pairs of sounds that are still there, and of what group they are. */
 const PAIRS = sql`

@@ -3,7 +3,8 @@ import { join } from 'node:path'
 import { EmporionError, reasonOf } from '../../core/errors'
 import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
-import { browse, type BrowsedFolder } from './browse'
+import { browse } from './browse'
+import type { BrowsedFolder } from '../../contract/sources'
 import { folderForCopies } from './copies'
 
 const LONGEST_NAME_BYTES = 255

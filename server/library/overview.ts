@@ -1,15 +1,8 @@
 import { and, gt, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
-import { LENGTHS } from './lengths'
+import { type KindByLength, LENGTHS } from '../../contract/library'
 
 const { sounds } = schema
-
-/** How many sounds of each kind there are by how long they sound. */
-export interface KindByLength {
-  readonly kind: string
-  /** One a length of `LENGTHS`, and one for what is longer. */
-  readonly counts: readonly number[]
-}
 
 /** Counts sounds by the first part of their kind and by length, of the whole library or of a source. `none`: no kind known. */
 export async function kindsByLength(db: Database, sourceId?: number): Promise<KindByLength[]> {

@@ -4,6 +4,7 @@ import { EmporionError } from '../../core/errors'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import { kindSchema, tagSchema } from './markPatch'
+import type { RuleView } from '../../contract/sources'
 
 const { files, folderRules, sources } = schema
 
@@ -14,15 +15,6 @@ export const ruleSchema = z.object({
   tags: z.array(tagSchema).max(50).default([]),
 }).refine(rule => rule.kind !== null || rule.tags.length > 0, 'A rule gives a kind or tags.')
 export type Rule = z.infer<typeof ruleSchema>
-
-export interface RuleView {
-  readonly id: number
-  readonly folder: string
-  readonly kind: string | null
-  readonly tags: readonly string[]
-  /** Files that lie in its folder now. */
-  readonly files: number
-}
 
 /** Lays down a rule for a folder of a source; a rule that is there already is replaced. */
 export async function setRule(db: Database, sourceId: number, rule: Rule): Promise<void> {

@@ -4,20 +4,12 @@ import { NAME_LENGTHS } from '../../core/nameLengths'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
-import type { SavedSearch } from './savedSearch'
+import type { SavedSearch, SavedSearchView } from '../../contract/searches'
 import { searchSchema } from './searchRequest'
 
 const { savedSearches } = schema
 
 export const saveSearchSchema = z.object({ name: z.string().trim().min(1).max(NAME_LENGTHS.search), search: searchSchema.omit({ middleC: true }) })
-
-export interface SavedSearchView {
-  readonly id: number
-  readonly name: string
-  readonly search: SavedSearch
-  /** How many sounds it finds now; null where it can't be carried out any more. */
-  readonly count: number | null
-}
 
 /** Every saved search with what it finds now, by name. */
 export async function listSaved(db: Database, finder: FinderClient, middleC: 'C3' | 'C4'): Promise<SavedSearchView[]> {

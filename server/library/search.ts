@@ -1,66 +1,12 @@
 import { asc, count, desc, inArray, sql } from 'drizzle-orm'
-import type { Flag } from '../../core/audio/analysis/figures'
 import type { Hit } from '../../core/audio/analysis/onsets'
-import type { Nearness } from '../../core/audio/analysis/nearness'
-import type { FoundBy } from '../../core/search/catalogue/find'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { FoundPage } from './finder/protocol'
 import type { Search } from './searchRequest'
+import type { SearchPage, SoundRow } from '../../contract/library'
 
 const { sounds } = schema
-
-/** A sound as a row of the list. */
-export interface SoundRow {
-  readonly id: number
-  readonly hash: string
-  readonly name: string
-  readonly folder: string
-  /** The numbers of its sources with the folders below them: `3/drums/kicks`. */
-  readonly folders: readonly string[]
-  readonly kind: string | null
-  readonly kindConfidence: number | null
-  readonly favourite: boolean
-  readonly setAside: boolean
-  readonly tags: readonly string[]
-  readonly container: string
-  readonly sampleRate: number
-  readonly bitDepth: number
-  readonly channels: number
-  readonly frames: number
-  readonly lengthSeconds: number
-  readonly peak: number
-  readonly effectiveSeconds: number | null
-  readonly hitLufs: number | null
-  readonly truePeakDb: number | null
-  readonly brightness: number | null
-  readonly pitchNote: number | null
-  /** Stated by its tags or its name, in beats a minute. */
-  readonly tempo: number | null
-  /** The note that its file states as its root, 0 to 127. */
-  readonly statedNote: number | null
-  readonly flags: readonly Flag[]
-  /** Each hit in it, in seconds. */
-  readonly hits: readonly Hit[]
-  readonly fileCount: number
-  readonly warnings: number
-  /** When it came to the library, as an ISO date. */
-  readonly addedAt: string
-  /** Base64 of the waveform overview. */
-  readonly overview: string
-}
-
-/** A sound as a search found it. */
-export interface FoundRow extends SoundRow {
-  readonly foundBy: FoundBy
-  readonly nearness: Nearness | null
-}
-
-export interface SearchPage {
-  readonly total: number
-  readonly counts: Readonly<Record<FoundBy, number>>
-  readonly rows: readonly FoundRow[]
-}
 
 const rowColumns = {
   id: sounds.id,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { SORTS } from '../../core/search/catalogue/order'
-import { idSchema } from '../db/ids'
+import { idSchema } from '../../contract/ids'
 
 /** What is asked of the library: the text of the search line, where is looked, and in which order. */
 export const searchSchema = z.strictObject({

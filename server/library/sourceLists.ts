@@ -1,54 +1,12 @@
 import { and, asc, count, eq, gt, isNotNull, sql, type SQL } from 'drizzle-orm'
-import { z } from 'zod'
 import type { Flag } from '../../core/audio/analysis/figures'
 import { naturally } from '../db/natural'
-import { placeSchema } from '../db/ids'
+import type { Family, Flagged, Listed, MissingFile, Stretch, UnreadableFile } from '../../contract/sources'
 import { schema, type Database } from '../db/open'
 
 const { files, sounds } = schema
 
-const MOST_AT_ONCE = 500
 const LINES_A_PART = 5000
-
-/** Which stretch of a list is asked for. */
-export const stretchSchema = z.object({ limit: z.coerce.number().int().min(1).max(MOST_AT_ONCE).default(200), offset: placeSchema.default(0) })
-export type Stretch = z.infer<typeof stretchSchema>
-
-/** A stretch of a list, and how long the list is. */
-export interface Listed<T> {
-  readonly total: number
-  readonly shown: readonly T[]
-}
-
-export interface MissingFile {
-  readonly path: string
-}
-
-export interface UnreadableFile {
-  readonly path: string
-  readonly reason: string
-}
-
-/** A file with something about it that is worth knowing before it is used. */
-export interface FlaggedFile {
-  readonly path: string
-  readonly flags: readonly Flag[]
-  readonly warnings: readonly string[]
-}
-
-/** Files with something about them; and of how many what holds, those that are damaged among it. A loop is as it should be. */
-export interface Flagged extends Listed<FlaggedFile> {
-  readonly counts: Readonly<Partial<Record<Flag | 'damaged', number>>>
-}
-
-/** Strokes of one instrument. */
-export interface Family {
-  readonly family: string
-  readonly files: number
-  /** The path of one of them, and the number of a sound among them. */
-  readonly example: string
-  readonly soundId: number
-}
 
 const isMissing = (sourceId: number) => and(eq(files.sourceId, sourceId), eq(files.missing, true))!
 const isUnreadable = (sourceId: number) => and(eq(files.sourceId, sourceId), isNotNull(files.error), eq(files.missing, false))!

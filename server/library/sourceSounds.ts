@@ -1,8 +1,9 @@
 import { and, asc, countDistinct, eq, isNotNull, sql } from 'drizzle-orm'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
-import { soundRows, type SoundRow } from './search'
-import type { Listed, Stretch } from './sourceLists'
+import { soundRows } from './search'
+import type { SoundRow } from '../../contract/library'
+import type { Listed, Stretch } from '../../contract/sources'
 
 const { files } = schema
 

@@ -14,28 +14,11 @@ import { refreshSounds } from './record'
 import { streamUserFile } from '../files/opener'
 import { allowedPath, liesBelow } from '../files/roots'
 import { KEPT_MARK, receiveArchive } from './uploads'
+import type { SourceView } from '../../contract/sources'
 
 const { files, sounds, sources } = schema
 
 const PART = 500
-
-export interface SourceView {
-  readonly id: number
-  readonly name: string
-  readonly path: string
-  readonly uploaded: boolean
-  readonly lastScanAt: string | null
-  readonly files: number
-  readonly bytes: number
-  readonly unreadable: number
-  readonly missing: number
-  readonly otherFiles: number
-  readonly otherEndings: Readonly<Record<string, number>>
-  /** Neither watched nor measured anew. */
-  readonly paused: boolean
-  /** Names of sources that hold the same folders, wholly or in part. */
-  readonly overlaps: readonly string[]
-}
 
 type SourceRow = typeof sources.$inferSelect
 

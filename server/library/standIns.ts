@@ -4,31 +4,13 @@ import type { SoundRef } from '../../core/kit/document'
 import { schema, type Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { expectSounds, locateSound } from './locate'
-import { soundRows, type SoundRow } from './search'
+import { soundRows } from './search'
+import type { SoundRow, StandIn, StandInReason, StandIns } from '../../contract/library'
 
 const { sounds } = schema
 
 /** What a kit knows of a sound of which no file can be found. */
 export type WantedSound = Pick<SoundRef, 'id' | 'name' | 'frames' | 'sampleRate'>
-
-/** Why a sound may take the place of another: its file holds it now, it is the same recording, or it bears the same name. */
-export type StandInReason = 'file' | 'recording' | 'name'
-
-export interface StandIn {
-  readonly reason: StandInReason
-  /** True where it hardly is another sound than the one that was meant. */
-  readonly isSure: boolean
-  readonly row: SoundRow
-}
-
-export interface StandIns {
-  /** What a search for what is like it calls the sound that is wanted; null where it is not known, or silent. */
-  readonly comparableId: number | null
-  /** The folder that it was last seen in, with its source. */
-  readonly folder: string | null
-  /** The surest first. */
-  readonly standIns: readonly StandIn[]
-}
 
 const MOST_OF_A_NAME = 5
 /** Sounds of one name and kind whose lengths differ by no more than this, as a part of the longer one, are taken for one. */

@@ -1,10 +1,7 @@
-import type { JobView } from '../jobs/types'
+import type { MarkAnswer } from '../../contract/library'
 import type { Studio } from '../studio/studio'
-import { MOST_AT_ONCE, nextStep, redoMarks, undoMarks, whyNoStep, type MarkEdit } from './marks'
+import { MOST_AT_ONCE, nextStep, redoMarks, undoMarks, whyNoStep } from './marks'
 import { counted } from '../../core/wording'
-
-/** What came of setting something by hand: it is done, a job does it, or there was nothing to do, and why. */
-export type MarkAnswer = { readonly edit: MarkEdit } | { readonly job: JobView } | { readonly nothing: string }
 
 /** Takes the last step back or does it again, by a job where it changed many sounds. */
 export async function stepMarks({ db, jobs, events }: Pick<Studio, 'db' | 'jobs' | 'events'>, redo: boolean): Promise<MarkAnswer> {

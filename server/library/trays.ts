@@ -1,40 +1,17 @@
 import { and, asc, between, eq, inArray, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { soundIdSchema } from '../../core/kit/document'
 import { NAME_LENGTHS } from '../../core/nameLengths'
 import { kindLabel, topKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
-import { soundRowsByHash, type SoundRow } from './search'
+import { soundRowsByHash } from './search'
+import type { TrayChange, TrayItem, TrayView } from '../../contract/tray'
 import { counted } from '../../core/wording'
 
 const { trays, traySounds } = schema
-
-const MOST_ON_TRAY = 10_000
 const FIRST_NAME = 'Tray'
 
 export const trayNameSchema = z.string().trim().min(1).max(NAME_LENGTHS.tray)
-export const trayHashesSchema = z.array(soundIdSchema).max(MOST_ON_TRAY)
-/** A change of what lies on a tray: it says what is changed alone, so that what somebody else puts there meanwhile stays. */
-export const trayChangeSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('remove'), hashes: trayHashesSchema }),
-  z.object({ type: z.literal('note'), hash: soundIdSchema, note: z.string().max(400) }),
-  /** `before`: the sound that it comes to lie before; null for the end. */
-  z.object({ type: z.literal('move'), hash: soundIdSchema, before: soundIdSchema.nullable() }),
-])
-export type TrayChange = z.infer<typeof trayChangeSchema>
-
-export interface TrayView {
-  readonly id: number
-  readonly name: string
-  readonly count: number
-}
-
-/** A sound on a tray, with what is noted of it there. */
-export interface TrayItem {
-  readonly row: SoundRow
-  readonly note: string
-}
 
 /** Every tray, the oldest first. There is always one. */
 export async function listTrays(db: Database): Promise<TrayView[]> {

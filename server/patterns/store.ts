@@ -7,7 +7,8 @@ import { parsePatternDelta, type patternDeltaSchema } from '../../core/groove/de
 import { emptyPattern, parsePattern, type Pattern } from '../../core/groove/document'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
-import { summaryOf, type PatternSummary } from './summary'
+import { summaryOf } from './summary'
+import type { PatternRow, PatternView } from '../../contract/patterns'
 
 const { patternRevisions, patterns, presets } = schema
 
@@ -16,27 +17,6 @@ const WITH_PRESETS = 'With presets'
 /** An edit after so long a pause keeps the state before it. */
 const PAUSE_MS = 10 * 60_000
 const MOST_REVISIONS = 100
-
-/** A pattern as a list shows it. */
-export interface PatternRow extends PatternSummary {
-  readonly id: string
-  readonly folder: string
-  readonly tags: readonly string[]
-  readonly favourite: boolean
-  readonly isShipped: boolean
-  readonly updatedAt: string
-  /** Names of the presets that hold it. */
-  readonly usedIn: readonly string[]
-}
-
-/** A pattern whole, with the revision that the next edit must build on. */
-export interface PatternView {
-  readonly id: string
-  readonly pattern: Pattern
-  readonly revision: number
-  readonly isShipped: boolean
-  readonly folder: string
-}
 
 type Row = typeof patterns.$inferSelect
 

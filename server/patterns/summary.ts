@@ -1,17 +1,5 @@
-import { barTicks, countHits, type Metre, type Pattern, type Swing } from '../../core/groove/document'
-
-/** What a list shows of a pattern. */
-export interface PatternSummary {
-  readonly name: string
-  readonly tempoBpm: number
-  readonly metre: Metre
-  readonly bars: number
-  readonly swing: Swing
-  readonly hits: number
-  readonly hitsPerBar: number
-  /** Kinds of its parts, those with hits. */
-  readonly kinds: readonly string[]
-}
+import { barTicks, countHits, type Pattern } from '../../core/groove/document'
+import type { PatternSummary } from '../../contract/patterns'
 
 export function summaryOf(pattern: Pattern): PatternSummary {
   const { name, tempoBpm, metre, bars, swing } = pattern

@@ -5,7 +5,7 @@ import { keepableAll } from '../../core/text'
 import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
 
-export { idSchema, placeSchema } from '../db/ids'
+export { idSchema, placeSchema } from '../../contract/ids'
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {
   'unreadable': 422,

@@ -10,11 +10,7 @@ import { IMPORTING_PREFIX, PRESET_FILE, revisionFolder } from './layout'
 import { bagWithin, damaged, readWholePackage } from './package'
 import { readVault } from './read'
 import { freeFolder, sameName } from './store'
-
-/** What an import gives back: the preset, or the name that is taken, so that the user can say what to do. */
-export type Imported =
-  | { readonly state: 'imported', readonly presetId: string, readonly name: string, readonly revision: number }
-  | { readonly state: 'name-taken', readonly name: string, readonly archive: string }
+import type { Imported } from '../../contract/vault'
 
 /**
  * Brings a kit package (one .zip) into the vault after checking it whole.

@@ -3,7 +3,8 @@ import PQueue from 'p-queue'
 import { groupBy } from '../../core/groupBy'
 import { schema, type Database } from '../db/open'
 import { revisionFolder } from './layout'
-import { readRevision, readVault, type PresetOnDisk, type RevisionOnDisk } from './read'
+import { type PresetOnDisk, readRevision, readVault } from './read'
+import type { RevisionOnDisk } from '../../contract/vault'
 
 const { presetRevisions, presets, presetSounds } = schema
 

@@ -3,7 +3,6 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
-import type { PresetType } from '../../core/formats/package/kitFile'
 import { groupBy } from '../../core/groupBy'
 import { presetExists } from '../../core/kit/words'
 import { naturally } from '../db/natural'
@@ -11,34 +10,11 @@ import { schema, type Database } from '../db/open'
 import { BIN_FOLDER, DELETING_PREFIX, PRESET_FILE, revisionPath } from './layout'
 import { hasCode, realDisk, writeAtomically } from './disk'
 import { withVaultNames } from './exclusive'
-import { listVault, readPreset, readRevision, readVault, type RevisionOnDisk } from './read'
+import { listVault, readPreset, readRevision, readVault } from './read'
+import type { BinEntry, PresetView, RevisionOnDisk, VaultView } from '../../contract/vault'
 import { freeFolder, sameName } from './store'
 
 const { presetRevisions, presets, presetSounds } = schema
-
-export interface PresetView {
-  readonly id: string
-  readonly name: string
-  readonly type: PresetType
-  readonly folder: string
-  readonly revision: number
-  readonly revisions: number
-  readonly storedAt: string
-  readonly pads: number
-  readonly samples: number
-  readonly bytes: number
-  readonly problem: string | null
-  /** The pattern that was stored with it. */
-  readonly patternId: string | null
-}
-
-export interface VaultView {
-  readonly presets: readonly PresetView[]
-  /** Files and folders in the vault that are no presets. */
-  readonly others: number
-  readonly path: string
-  readonly inBin: number
-}
 
 type PresetRow = typeof presets.$inferSelect
 
@@ -121,14 +97,6 @@ async function renameOnDisk(vaultDir: string, row: PresetRow, name: string): Pro
   await writeAtomically(join(vaultDir, preset.folder, PRESET_FILE), `${JSON.stringify({ id: preset.id, name }, null, 2)}\n`)
   const folder = freeFolder(name, all.filter(other => other.id !== id).map(other => other.folder))
   if (folder !== preset.folder) await rename(join(vaultDir, preset.folder), join(vaultDir, folder))
-}
-
-export interface BinEntry {
-  /** Name of its folder in the bin. */
-  readonly entry: string
-  readonly name: string
-  readonly revisions: number
-  readonly deletedAt: string
 }
 
 /** Moves a preset with all its revisions to the bin. */

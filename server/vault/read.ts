@@ -11,30 +11,13 @@ import { portableName } from '../../core/formats/package/names'
 import { inNaturalOrder } from '../../core/search/naturalKey'
 import { keepable, text } from '../../core/text'
 import { PRESET_FILE, revisionNumber, revisionPath } from './layout'
+import type { FileState, RevisionOnDisk } from '../../contract/vault'
 
 const LONGEST_ID = 80
 const presetFileSchema = z.object({ id: text(LONGEST_ID).min(1), name: text(120).min(1) })
 export type PresetFile = z.infer<typeof presetFileSchema>
 
 const FOLDERS_AT_ONCE = 32
-
-/** One revision as it lies on disk. */
-export interface RevisionOnDisk {
-  readonly number: number
-  readonly storedAt: Date
-  readonly pads: number
-  readonly samples: number
-  readonly bytes: number
-  readonly file: KitFile | null
-  /** Size and time of each file of the payload, by its path below the bag. */
-  readonly states: ReadonlyMap<string, FileState>
-  readonly problem: string | null
-}
-
-export interface FileState {
-  readonly size: number
-  readonly modifiedMs: number
-}
 
 export interface PresetOnDisk extends PresetFile {
   readonly folder: string

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { filesOfWords, LONG_NAME, messagesOf, type Rendered } from '../helpers/messages'
 
-const AREAS = ['app', 'core', 'server', 'cli', 'demo']
+const AREAS = ['app', 'contract', 'core', 'server', 'cli', 'demo']
 const PLURALS = 'hits|sounds|pads|samples|files|kits|layers|notes|bars|beats|presets|sources|folders|octaves|steps|slices|zones|regions|takes|tags|patterns|parts|groups|voices|banks|targets|points|alternates|turns|lines|names|copies|minutes|seconds|settings|things|searches|favourites'
 
 /** What is wrong with a text as a person reads it. */

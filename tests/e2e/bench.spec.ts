@@ -1,8 +1,8 @@
 import type { Page } from '@playwright/test'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
 import { place, type PlacingWay } from '../../core/kit/placing'
-import type { KitView } from '../../server/kits/drafts'
-import type { SoundRow } from '../../server/library/search'
+import type { KitView } from '../../contract/kits'
+import type { SoundRow } from '../../contract/library'
 import { cell, choice, expect, expectSilence, expectSound, searched, tabTo, testWith, type Studio } from './studio'
 
 const testDemo = testWith('')

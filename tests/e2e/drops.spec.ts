@@ -1,7 +1,7 @@
 import { cpSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Locator, Page } from '@playwright/test'
-import type { SourceView } from '../../server/library/sources'
+import type { SourceView } from '../../contract/sources'
 import { drumKit } from '../helpers/drumKit'
 import { put, waveOf } from '../helpers/folder'
 import { cell, dropOn, expect, test, testWith } from './studio'

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import type { TargetView } from '../../server/fit/targets'
+import type { TargetView } from '../../contract/fit'
 import { drumKit } from '../helpers/drumKit'
 import { choice, expect, expectSound, testWith, type Studio } from './studio'
 

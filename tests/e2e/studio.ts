@@ -2,7 +2,7 @@ import { cpSync, existsSync, renameSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type Locator, type Page } from '@playwright/test'
-import type { JobView } from '../../server/jobs/types'
+import type { JobView } from '../../contract/jobs'
 import { freshFolder } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 

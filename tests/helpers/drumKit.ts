@@ -1,5 +1,5 @@
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
-import type { SoundRow } from '../../server/library/search'
+import type { SoundRow } from '../../contract/library'
 
 /** Asks a running server. */
 type Api = <T>(path: string, options?: { method?: string, body?: unknown }) => Promise<T>

@@ -1,7 +1,7 @@
 import { EmporionError } from '../../core/errors'
 import { applyDelta, type KitDelta } from '../../core/kit/delta'
 import { emptyKit, kitSchema, type Kit } from '../../core/kit/document'
-import type { KitView } from '../../server/kits/drafts'
+import type { KitView } from '../../contract/kits'
 import type { Ask } from './stores'
 
 /** Kits at work as the server keeps them, without the server: edits build on a revision, and are checked. */

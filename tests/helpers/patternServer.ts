@@ -3,7 +3,7 @@ import { applyPatternDelta, type PatternDelta } from '../../core/groove/delta'
 import { emptyPattern, parsePattern, type Pattern } from '../../core/groove/document'
 import { SHIPPED_PATTERNS, shippedId } from '../../core/groove/shipped'
 import { patternFromSteps } from '../../core/groove/steps'
-import type { PatternView } from '../../server/patterns/store'
+import type { PatternView } from '../../contract/patterns'
 import { summaryOf } from '../../server/patterns/summary'
 import type { Ask } from './stores'
 

@@ -1,4 +1,4 @@
-import type { FoundRow } from '../../server/library/search'
+import type { FoundRow } from '../../contract/library'
 
 /** A row of the list for tests of the page's stores; only what they look at is of any meaning. */
 export function madeRow(id: number, changes: Partial<FoundRow> = {}): FoundRow {

@@ -3,7 +3,7 @@ import { once } from 'node:events'
 import { createServer } from 'node:net'
 import { cpSync, existsSync } from 'node:fs'
 import { delimiter, join, resolve } from 'node:path'
-import type { JobView } from '../../server/jobs/types'
+import type { JobView } from '../../contract/jobs'
 import { sharedFolder } from './shared'
 
 const OVER = ['done', 'failed', 'cancelled']

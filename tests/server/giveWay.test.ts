@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
-import type { JobView } from '../../server/jobs/types'
+import type { JobView } from '../../contract/jobs'
 import { freshFolder, put, waveOf } from '../helpers/folder'
 import { startServer } from '../helpers/server'
 

@@ -5,7 +5,8 @@ import { freshFolder } from '../helpers/folder'
 import { giveDatabase } from '../helpers/server'
 import { openDatabase, schema, type Database, type OpenDatabase } from '../../server/db/open'
 import { readConfig } from '../../server/studio/config'
-import { StudioEvents, type StudioEvent } from '../../server/studio/events'
+import { StudioEvents } from '../../server/studio/events'
+import type { StudioEvent } from '../../contract/events'
 import { JobRunner } from '../../server/jobs/runner'
 
 const data = freshFolder()

@@ -1,7 +1,8 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { JobView, ListedJob } from '../../server/jobs/types'
+import type { ListedJob } from '../../server/jobs/types'
+import type { JobView } from '../../contract/jobs'
 import { freshFolder, waveOf } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 

@@ -2,7 +2,7 @@
 import { averageSpectrum } from '~~/core/audio/analysis/averageSpectrum'
 import { noteName } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 import { auditionSeconds } from '../../audio/audition'
 import { loadSound } from '../../audio/bufferCache'
 import { soundUrl } from '../../audio/decoder'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SoundRow } from '~~/server/library/search'
+import type { SoundRow } from '~~/contract/library'
 import { counted, kilohertz, lufs, seconds } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { pictureOf } from '../../composables/useWaveformPainter'

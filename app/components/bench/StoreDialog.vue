@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Heard } from '~~/server/bounce/spec'
-import type { Stored } from '~~/server/jobs/types'
+import type { Heard } from '~~/contract/bounce'
+import type { Stored } from '~~/contract/jobs'
 import { differencesOf, type Difference } from '~~/core/kit/differences'
 import { soundsOf, type Kit } from '~~/core/kit/document'
 import { presetExists } from '~~/core/kit/words'

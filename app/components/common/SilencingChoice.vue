@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Kit } from '~~/core/kit/document'
 import { silencingOf, silencingWords } from '~~/core/kit/silencing'
-import type { Heard } from '~~/server/bounce/spec'
+import type { Heard } from '~~/contract/bounce'
 
 /** Which pads mutes and solos leave unheard, before something is rendered, and whether that counts. Shows nothing where all is heard. */
 const heard = defineModel<Heard>({ required: true })

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { NUMBERINGS, type Numbering } from '~~/core/formats/samples/numbering'
-import type { ForeignListing } from '~~/server/fit/foreign'
-import type { ReadForeign } from '~~/server/fit/spec'
-import type { JobView } from '~~/server/jobs/types'
+import type { ForeignListing, ReadForeign } from '~~/contract/fit'
+import type { JobView } from '~~/contract/jobs'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

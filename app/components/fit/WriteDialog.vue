@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { bytesWords } from '~~/core/fit/words'
-import type { JobView } from '~~/server/jobs/types'
-import type { WrittenFits } from '~~/server/fit/spec'
+import type { JobView } from '~~/contract/jobs'
+import type { WrittenFits } from '~~/contract/fit'
 import { api } from '../../composables/useApi'
 import { downloadUrl } from '../../composables/useDownload'
 import { counted } from '../../composables/useFormat'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { JobView } from '~~/server/jobs/types'
+import type { JobView } from '~~/contract/jobs'
 import { megabytes, timeLeft, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
 import { useJobs } from '../../stores/jobs'

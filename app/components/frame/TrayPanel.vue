@@ -2,7 +2,8 @@
 import { Delete } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
 import { padLabel } from '~~/core/kit/padLabel'
-import type { TrayItem } from '~~/server/library/trays'
+import type { TrayItem } from '~~/contract/tray'
+import type { SoundRow } from '~~/contract/library'
 import { offerSound, soundFileUrl } from '../../audio/dragOut'
 import { beginDrag, carriesSounds, droppedSounds, isDragging } from '../../audio/dragged'
 import { handleCommand } from '../../composables/useCommands'
@@ -18,7 +19,6 @@ import { usePlacing } from '../../stores/placing'
 import { usePlayer } from '../../stores/player'
 import { useSettings } from '../../stores/settings'
 import { addedWords, useTray } from '../../stores/tray'
-import type { SoundRow } from '~~/server/library/search'
 
 const tray = useTray()
 const kit = useKit()

@@ -12,7 +12,7 @@ import { useSettings } from '../../stores/settings'
 import { useTray } from '../../stores/tray'
 import { useTryOut } from '../../stores/tryOut'
 import { api } from '../../composables/useApi'
-import type { SoundDetail } from '~~/server/library/detail'
+import type { SoundDetail } from '~~/contract/library'
 
 /** Candidates for the chosen pads, gone through with the arrow keys while the pattern goes on. */
 const kit = useKit()

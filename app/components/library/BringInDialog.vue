@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { JobView } from '~~/server/jobs/types'
+import type { JobView } from '~~/contract/jobs'
 import { api } from '../../composables/useApi'
 import { saying } from '../../composables/useSay'
 

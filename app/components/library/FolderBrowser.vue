@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Folder, Headset, Top } from '@element-plus/icons-vue'
 import { useEventListener, useVirtualList } from '@vueuse/core'
-import type { BrowsedFolder } from '~~/server/library/browse'
+import type { BrowsedFolder } from '~~/contract/sources'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { usePlayer } from '../../stores/player'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { SoundRow } from '~~/server/library/search'
-import type { SoundDetail } from '~~/server/library/detail'
+import type { SoundRow } from '~~/contract/library'
+import type { SoundDetail } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { useMarks, type MarkWish } from '../../composables/useMarks'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { StarFilled } from '@element-plus/icons-vue'
 import { kindLabel } from '~~/core/search/kinds'
-import type { FoundRow } from '~~/server/library/search'
+import type { FoundRow } from '~~/contract/library'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { pictureOf } from '../../composables/useWaveformPainter'
 import { useCompare } from '../../stores/compare'

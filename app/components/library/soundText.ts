@@ -1,5 +1,5 @@
 import { noteName, type MiddleC } from '~~/core/audio/notes'
-import type { FoundRow } from '~~/server/library/search'
+import type { FoundRow } from '~~/contract/library'
 import { tempoShown } from '../../composables/useFormat'
 
 const UNKNOWN = '–'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Folder, Search, Star, StarFilled } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
-import type { SearchPage, SoundRow } from '~~/server/library/search'
+import type { SearchPage, SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'

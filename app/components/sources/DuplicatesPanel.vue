@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { DuplicateGroup, Duplicates } from '~~/server/library/duplicates'
+import type { DuplicateGroup, Duplicates } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, megabytes, whole } from '../../composables/useFormat'
 import { useLongList } from '../../composables/useLongList'

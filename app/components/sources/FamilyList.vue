@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Family } from '~~/server/library/sourceLists'
+import type { Family } from '~~/contract/sources'
 import { familyLabel, whole } from '../../composables/useFormat'
 import type { LongListOf } from '../../composables/useLongList'
 import { useShowInList } from '../../composables/useShowInList'

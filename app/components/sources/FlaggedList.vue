@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Flag } from '~~/core/audio/analysis/figures'
-import type { Flagged, FlaggedFile } from '~~/server/library/sourceLists'
+import type { Flagged, FlaggedFile } from '~~/contract/sources'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { whole } from '../../composables/useFormat'
 import type { LongListOf } from '../../composables/useLongList'

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { kindLabel } from '~~/core/search/kinds'
-import type { KindByLength } from '~~/server/library/overview'
-import { LENGTHS } from '~~/server/library/lengths'
+import { type KindByLength, LENGTHS } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { ListRead } from '~~/server/library/list'
-import type { SourceView } from '~~/server/library/sources'
+import type { ListRead, SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import type { CompareResult, JobView } from '~~/server/jobs/types'
-import type { NearGroup, NearGroups } from '~~/server/library/near'
-import type { SoundRow } from '~~/server/library/search'
+import type { CompareResult, JobView } from '~~/contract/jobs'
+import type { NearGroup, NearGroups, SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, kilohertz, lufs, seconds, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SourceView } from '~~/server/library/sources'
+import type { SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'

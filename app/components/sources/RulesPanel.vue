@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { kindLabel } from '~~/core/search/kinds'
 import { inNaturalOrder } from '~~/core/search/naturalKey'
-import type { JobView } from '~~/server/jobs/types'
-import type { RuleView } from '~~/server/library/rules'
-import type { SourceView } from '~~/server/library/sources'
+import type { JobView } from '~~/contract/jobs'
+import type { RuleView, SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'

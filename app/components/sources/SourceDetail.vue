@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { Family, Flagged, FlaggedFile, Listed, MissingFile, UnreadableFile } from '~~/server/library/sourceLists'
-import type { SourceView } from '~~/server/library/sources'
+import type { Family, Flagged, FlaggedFile, Listed, MissingFile, SourceView, UnreadableFile } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { useLongList, type LongListOf } from '../../composables/useLongList'

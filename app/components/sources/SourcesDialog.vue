@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { JobView } from '~~/server/jobs/types'
-import type { SourceView } from '~~/server/library/sources'
+import type { JobView } from '~~/contract/jobs'
+import type { SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { askName } from '../../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../../composables/useFormat'

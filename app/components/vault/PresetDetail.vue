@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { RevisionOnDisk } from '~~/server/vault/read'
-import type { PresetView } from '~~/server/vault/presets'
+import type { PresetView, RevisionOnDisk } from '~~/contract/vault'
 import { padLabel } from '~~/core/kit/padLabel'
 import { noteLabel } from '~~/core/audio/notes'
 import { api } from '../../composables/useApi'

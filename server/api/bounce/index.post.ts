@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { bounceSpecSchema } from '../../bounce/spec'
+import { bounceSpecSchema } from '../../../contract/bounce'
 import { folderForCopies } from '../../library/copies'
 import { body, route } from '../../studio/route'
 

@@ -1,5 +1,5 @@
 import { findDuplicates, identicalFiles } from '../../library/duplicates'
-import { stretchSchema } from '../../library/sourceLists'
+import { stretchSchema } from '../../../contract/sources'
 import { query, route } from '../../studio/route'
 
 export default route(async ({ db, config }, event) => {

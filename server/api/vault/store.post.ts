@@ -3,7 +3,7 @@ import { NAME_LENGTHS } from '../../../core/nameLengths'
 import { presetTypeSchema } from '../../../core/formats/package/kitFile'
 import { patternDocumentSchema } from '../../../core/groove/document'
 import { kitDocumentSchema } from '../../../core/kit/migrate'
-import { HEARD } from '../../bounce/spec'
+import { HEARD } from '../../../contract/bounce'
 import { body, route } from '../../studio/route'
 
 const storeSchema = z.object({

@@ -1,4 +1,5 @@
-import { listFamilies, stretchSchema } from '../../../library/sourceLists'
+import { listFamilies } from '../../../library/sourceLists'
+import { stretchSchema } from '../../../../contract/sources'
 import { idSchema, param, query, route } from '../../../studio/route'
 
 export default route(({ db }, event) => listFamilies(db, param(event, 'id', idSchema), query(event, stretchSchema)))

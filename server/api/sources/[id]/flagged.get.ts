@@ -1,4 +1,5 @@
-import { listFlagged, stretchSchema } from '../../../library/sourceLists'
+import { listFlagged } from '../../../library/sourceLists'
+import { stretchSchema } from '../../../../contract/sources'
 import { idSchema, param, query, route } from '../../../studio/route'
 
 export default route(({ db }, event) => listFlagged(db, param(event, 'id', idSchema), query(event, stretchSchema)))

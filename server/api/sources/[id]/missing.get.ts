@@ -1,4 +1,5 @@
-import { listMissing, stretchSchema } from '../../../library/sourceLists'
+import { listMissing } from '../../../library/sourceLists'
+import { stretchSchema } from '../../../../contract/sources'
 import { idSchema, param, query, route } from '../../../studio/route'
 
 export default route(({ db }, event) => listMissing(db, param(event, 'id', idSchema), query(event, stretchSchema)))

@@ -1,4 +1,4 @@
-import { stretchSchema } from '../../../library/sourceLists'
+import { stretchSchema } from '../../../../contract/sources'
 import { listSounds } from '../../../library/sourceSounds'
 import { idSchema, param, query, route } from '../../../studio/route'
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { changeTray, trayChangeSchema } from '../../../library/trays'
+import { changeTray } from '../../../library/trays'
+import { trayChangeSchema } from '../../../../contract/tray'
 import { body, idSchema, param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {

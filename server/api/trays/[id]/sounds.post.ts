@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { addToTray, trayHashesSchema } from '../../../library/trays'
+import { addToTray } from '../../../library/trays'
+import { trayHashesSchema } from '../../../../contract/tray'
 import { body, idSchema, param, route } from '../../../studio/route'
 
 export default route(async ({ db, events }, event) => {

@@ -1,16 +1,15 @@
 import { z } from 'zod'
-import { ASSIGNING } from '../../core/groove/assign'
-import { MOST_BARS, patternDocumentSchema } from '../../core/groove/document'
-import { MOST_KITS } from '../../core/kit/joinKits'
-import { kitDocumentSchema } from '../../core/kit/migrate'
-import { NAME_PARTS, STEM_WAYS } from '../../core/render/stems'
+import { ASSIGNING } from '../core/groove/assign'
+import { MOST_BARS, patternDocumentSchema } from '../core/groove/document'
+import { MOST_KITS } from '../core/kit/joinKits'
+import { kitDocumentSchema } from '../core/kit/migrate'
+import { NAME_PARTS, STEM_WAYS } from '../core/render/stems'
+
+/** Notes of kits that play along go on above 127. */
+export const MOST_NOTE = 128 * MOST_KITS - 1
 
 /** What is rendered of a kit with mutes and solos: what is heard of it, or every pad. */
 export const HEARD = ['as heard', 'all pads'] as const
-export type Heard = typeof HEARD[number]
-
-/** Notes of kits that play along go on above 127. */
-const MOST_NOTE = 128 * MOST_KITS - 1
 
 /** What is to be rendered, and how. Kits and pattern are checked where they come in. */
 export const bounceSpecSchema = z.object({
@@ -34,6 +33,7 @@ export const bounceSpecSchema = z.object({
   withMix: z.boolean(),
   name: z.array(z.enum(NAME_PARTS)).max(NAME_PARTS.length),
 })
+
 export type BounceSpec = z.infer<typeof bounceSpecSchema>
 
 /** A file that a bounce wrote. */
@@ -60,3 +60,5 @@ export interface Bounced {
   /** What a download is called, for those that went into the cache. */
   readonly download: string | null
 }
+
+export type Heard = typeof HEARD[number]
