@@ -57,7 +57,6 @@ testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault
   writeFileSync(join(folder, 'rope.sfz'), '<region> sample=samples/bell.wav key=40\n')
   const dialog = page.getByRole('dialog', { name: 'Import a kit from another sampler' })
   await page.goto(`${studio.server.url}/fit`)
-  await expect(page.getByLabel('What the kit takes of Lembos')).toBeVisible()
   await dropOn(page, folder, 'Drop a kit to import it')
   await expect(dialog).toContainText('SFZ')
   await dialog.getByRole('button', { name: /^Import .* into the vault/ }).click()
@@ -65,6 +64,20 @@ testHarbour('on a row of Grooves a sound goes onto its pad; on Fit and the Vault
   await page.goto(`${studio.server.url}/vault`)
   await dropOn(page, folder, 'Drop a kit package or another kit')
   await expect(dialog).toContainText('SFZ')
+})
+
+testHarbour('a drop arrives where the view takes away what is below the pointer at that moment', async ({ page, studio }) => {
+  await page.goto(`${studio.server.url}/library`)
+  await page.evaluate(() => {
+    const passing = document.createElement('div')
+    passing.className = 'passing'
+    passing.style.cssText = 'position: fixed; inset: 0'
+    document.querySelector('.page')!.append(passing)
+  })
+  const passing = page.locator('.passing')
+  put(studio.samples, 'Buoy/Buoy bell.wav', waveOf(700))
+  await dropOn(page, join(studio.samples, 'Buoy'), 'Drop to bring in this folder', passing, () => passing.evaluate(element => element.remove()))
+  await expect.poll(async () => (await studio.server.api<SourceView[]>('/api/sources')).map(source => source.name)).toContain('Buoy')
 })
 
 testHarbour('a sound, a pad, a pattern and a preset can be dragged out as files, and saved from their menus by key', async ({ page, studio }) => {

@@ -152,12 +152,13 @@ export async function tabTo(page: Page, target: Locator): Promise<void> {
 }
 
 /** Drags files or folders in from outside over a place of the page, sees where they would go, and lets them fall. */
-export async function dropOn(page: Page, paths: string | readonly string[], label: string, place?: Locator): Promise<void> {
+export async function dropOn(page: Page, paths: string | readonly string[], label: string, place?: Locator, beforeDrop?: () => Promise<void>): Promise<void> {
   const box = await place?.boundingBox()
   const [x, y] = box ? [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)] : [500, 300]
   const devtools = await page.context().newCDPSession(page)
   const data = { items: [], files: [paths].flat(), dragOperationsMask: 1 }
   for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    if (type === 'drop') await beforeDrop?.()
     await devtools.send('Input.dispatchDragEvent', { type, x, y, data })
     if (type === 'dragOver') await expect(page.locator('.zone')).toContainText(label)
   }

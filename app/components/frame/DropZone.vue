@@ -42,10 +42,13 @@ const label = computed(() => {
 })
 
 const WHOLE = { inset: '12px' }
+/** What lies below the pointer. */
+const target = shallowRef<EventTarget>()
 
 useEventListener(window, ['dragenter', 'dragover'], (event: DragEvent) => {
   if (!carriesFiles(event)) return
   event.preventDefault()
+  target.value = event.target ?? undefined
   const found = dropPlaceAt(event.target)
   over.value = { place: found?.place, box: found ? boxOf(found.element) : WHOLE }
 })
@@ -64,10 +67,17 @@ useEventListener(window, 'pointermove', () => {
   over.value = undefined
 })
 
-useEventListener(window, 'drop', async (event) => {
+useEventListener(window, 'drop', takeDrop)
+// The browser drops on what was below the pointer at the last move: where a view has just put something else there, the page does not learn of it.
+useEventListener(target, 'drop', (event: DragEvent) => {
+  if (event.target instanceof Node && !event.target.isConnected) void takeDrop(event)
+})
+
+async function takeDrop(event: DragEvent): Promise<void> {
   if (!carriesFiles(event)) return
   event.preventDefault()
   over.value = undefined
+  target.value = undefined
   // What comes first may lead to another view: the rest is for the one that it was dropped on.
   const view = route.path
   const place = dropPlaceAt(event.target)?.place
@@ -75,7 +85,7 @@ useEventListener(window, 'drop', async (event) => {
   const unopened = dropped.filter(one => isKit(one, view, place)).slice(1)
   for (const one of dropped) if (!unopened.includes(one)) await saying(() => take(one, view, place))
   if (unopened.length > 0) say(`Kits are imported one at a time: ${listed(unopened.map(one => `"${nameOf(one)}"`), 3)} not opened.`)
-})
+}
 
 /** What is opened as a kit here. */
 function isKit(one: Dropped, view: string, place: DropPlace | undefined): boolean {
