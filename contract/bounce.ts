@@ -4,6 +4,8 @@ import { MOST_BARS, patternDocumentSchema } from '../core/groove/document'
 import { MOST_KITS } from '../core/kit/joinKits'
 import { kitDocumentSchema } from '../core/kit/migrate'
 import { NAME_PARTS, STEM_WAYS } from '../core/render/stems'
+import { get, post } from './endpoint'
+import type { JobView } from './jobs'
 
 /** Notes of kits that play along go on above 127. */
 export const MOST_NOTE = 128 * MOST_KITS - 1
@@ -62,3 +64,9 @@ export interface Bounced {
 }
 
 export type Heard = typeof HEARD[number]
+
+export const bounceRoutes = {
+  /** `folder`: null to be downloaded. */
+  begin: post('/api/bounce', 'Renders a pattern on a kit into files.', { body: z.object({ spec: bounceSpecSchema, folder: z.string().max(4096).nullable() }) }).answers<JobView<'bounce'>>(),
+  file: get('/api/bounce/[id]', 'What was bounced to be downloaded: the file, an archive of several, or one of them by its name.', { params: { id: z.uuid() }, query: z.object({ file: z.string().max(400).optional() }) }).sends(),
+}

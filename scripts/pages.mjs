@@ -1,15 +1,26 @@
-// Writes the pages of the docs that are made from the code: keys from the commands, the command line from its parsers. Run after a build.
+// Writes the pages of the docs that are made from the code: keys from the commands, requests from the contract, the command line from its parsers. Run after a build.
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
 
-const outfile = join(mkdtempSync(join(tmpdir(), 'emporion-pages-')), 'page.mjs')
-await build({ entryPoints: ['app/keys/page.ts'], outfile, bundle: true, format: 'esm', logLevel: 'warning' })
-const { keysPage } = await import(pathToFileURL(outfile).href)
+const folder = mkdtempSync(join(tmpdir(), 'emporion-pages-'))
+process.on('exit', () => rmSync(folder, { recursive: true }))
+
+/** What a module of ours gives. */
+async function load(entry) {
+  const outfile = join(folder, `${entry.replaceAll('/', '-')}.mjs`)
+  await build({ entryPoints: [entry], outfile, bundle: true, format: 'esm', logLevel: 'warning' })
+  return import(pathToFileURL(outfile).href)
+}
+
+const { keysPage } = await load('app/keys/page.ts')
 writeFileSync('docs/keys.md', keysPage())
+
+const { apiPage } = await load('contract/page.ts')
+writeFileSync('docs/api.md', apiPage(readdirSync('contract').filter(name => !name.endsWith('.test.ts')).sort().map(name => readFileSync(`contract/${name}`, 'utf8')).join('\n')))
 
 const help = name => execFileSync('node', [`dist/${name}.mjs`, '--help'], { encoding: 'utf8' }).trimEnd()
 const script = execFileSync('./emporion', ['help'], { encoding: 'utf8' }).trimEnd()

@@ -1,6 +1,6 @@
 import { EmporionError } from '~~/core/errors'
 import type { DecodeAnswer, DecodedSound, DecodeRequest } from '../workers/decode.worker'
-import { SOUNDS_URL } from './soundsUrl'
+import { SOUNDS_URL } from '~~/contract/soundsUrl'
 
 /** One of them is kept free for what somebody waits for. */
 const WORKERS = 3

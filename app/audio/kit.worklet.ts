@@ -1,4 +1,4 @@
-import { applyDelta, type KitDelta } from '~~/core/kit/delta'
+import { applyDifference, type Difference } from '~~/core/document/difference'
 import type { Kit } from '~~/core/kit/document'
 import type { PlayedPattern } from '~~/core/groove/played'
 import { Clicks } from '~~/core/render/clicks'
@@ -9,7 +9,7 @@ import { Transport, type Start } from '~~/core/render/transport'
 export type EngineMessage =
   | { readonly type: 'kit', readonly kit: Kit }
   /** What changed of the kit since it was sent last. */
-  | { readonly type: 'delta', readonly delta: KitDelta }
+  | { readonly type: 'difference', readonly difference: Difference }
   | { readonly type: 'sound', readonly id: string, readonly channels: Float32Array[], readonly sourceRate: number }
   | { readonly type: 'forget', readonly id: string }
   | { readonly type: 'note', readonly note: number, readonly velocity: number }
@@ -93,8 +93,8 @@ class KitProcessor extends AudioWorkletProcessor {
     switch (message.type) {
       case 'kit':
         return this.setKit(message.kit)
-      case 'delta':
-        return this.kit && this.setKit(applyDelta(this.kit, message.delta))
+      case 'difference':
+        return this.kit && this.setKit(applyDifference(this.kit, message.difference))
       case 'sound':
         return engine.setSound(message.id, { channels: message.channels, sourceRate: message.sourceRate })
       case 'forget':

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
-import { applyDelta, type KitDelta } from '../../core/kit/delta'
+import { applyDifference, type Difference } from '../../core/document/difference'
 import { emptyKit, type Kit } from '../../core/kit/document'
 import { clearPads, placeSounds, setPads } from '../../core/kit/edits'
 import { playedFromBeats } from '../../core/groove/played'
@@ -65,9 +65,9 @@ describe('the live engine, as the page sees it', () => {
     engine.setKit(second)
     await rest()
     expect(sent('kit')).toEqual([{ type: 'kit', kit: first }])
-    const { delta } = sent('delta')[0] as { delta: KitDelta }
-    expect(delta.pads.map(([index]) => index)).toEqual([1])
-    expect(applyDelta(first, delta)).toEqual(second)
+    const { difference } = sent('difference')[0] as { difference: Difference }
+    expect(difference.map(({ at }) => at)).toEqual([['pads', 1, 'gainDb']])
+    expect(applyDifference(first, difference)).toEqual(second)
   })
 
   it('loads each sound of the kit once, and says how far it is', async () => {

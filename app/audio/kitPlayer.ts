@@ -1,5 +1,5 @@
 import type { PlayedPattern } from '~~/core/groove/played'
-import { deltaOf } from '~~/core/kit/delta'
+import { differenceOf } from '~~/core/document/difference'
 import { playingSoundsOf, type Kit } from '~~/core/kit/document'
 import { soundsOn } from '~~/core/kit/voices'
 import type { Start } from '~~/core/render/transport'
@@ -54,7 +54,7 @@ export class KitPlayer {
   private sendKit(kit: Kit): void {
     const before = this.sent
     this.sent = kit
-    this.send(before ? { type: 'delta', delta: deltaOf(before, kit) } : { type: 'kit', kit })
+    this.send(before ? { type: 'difference', difference: differenceOf(before, kit) } : { type: 'kit', kit })
   }
 
   /** Notes when the first and the last of its sounds can be heard. */

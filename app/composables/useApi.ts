@@ -1,15 +1,31 @@
 import { EmporionError, type ErrorCode } from '~~/core/errors'
 import { FetchError } from 'ofetch'
+import { filledPath, type AnswerOf, type Endpoint, type Given, type Reads, type Placed, type Sent } from '~~/contract/endpoint'
 
 interface Failure {
   readonly message?: string
   readonly data?: { readonly code?: ErrorCode }
 }
 
+/** What may be given beside what the endpoint reads. */
+interface Beside {
+  readonly signal?: AbortSignal
+}
+
+/** The same, whatever the endpoint is. */
+interface Asking extends Beside, Placed {
+  readonly body?: Blob | Record<string, unknown>
+}
+
+type Options<R extends Reads> = Record<never, never> extends Given<R> ? [given?: Given<R> & Beside] : [given: Given<R> & Beside]
+
 /** Asks the server; what goes wrong comes back as an error with whole sentences. */
-export async function api<T>(path: string, options: Parameters<typeof $fetch>[1] = {}): Promise<T> {
+export async function api<R extends Reads, Answer>(endpoint: Endpoint<R, Answer>, ...[given]: Answer extends Sent ? [never] : Options<R>): Promise<AnswerOf<Answer>> {
+  const asked: Asking = given ?? {}
   try {
-    return await $fetch<T>(path, { retry: 0, ...options })
+    return await $fetch<AnswerOf<Answer>>(filledPath(endpoint.path, asked), {
+      retry: 0, method: endpoint.method, signal: asked.signal, body: asked.body, ...asked.body instanceof Blob ? { headers: { 'Content-Type': 'application/octet-stream' } } : {},
+    })
   }
   catch (thrown) {
     throw toEmporionError(thrown)

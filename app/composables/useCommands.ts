@@ -1,6 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-import type { CommandPlace } from '../keys/commands'
-import { chordOf } from '../keys/commands'
+import { chordOf, type CommandPlace } from '../keys/commands'
 import { useKeyChoices } from '../stores/keys'
 import { isForControl, isTyping } from './useKeys'
 

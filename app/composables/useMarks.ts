@@ -1,4 +1,4 @@
-import type { MarkAnswer, MarkEdit } from '~~/contract/library'
+import { markRoutes, type MarkAnswer, type MarkEdit } from '~~/contract/marks'
 import { useJobs } from '../stores/jobs'
 import { api } from './useApi'
 import { counted } from './useFormat'
@@ -20,18 +20,18 @@ export function useMarks() {
 
   /** Gives true when it was done. Many sounds are set by a job, whose progress is shown. */
   async function set(ids: readonly number[], wish: MarkWish): Promise<boolean> {
-    const edit = await done(() => api<MarkAnswer>('/api/marks', { method: 'POST', body: { ids, ...wish } }))
+    const edit = await done(() => api(markRoutes.set, { body: { ids, ...wish } }))
     if (edit) say(edit.count > 0 ? `Set for ${counted(edit.count, 'sound')}: ${edit.title}. Ctrl+Z takes it back.` : 'That is how it was already.')
     return edit !== undefined
   }
 
   async function undo(): Promise<void> {
-    const edit = await done(() => api<MarkAnswer>('/api/marks/undo', { method: 'POST' }))
+    const edit = await done(() => api(markRoutes.undo))
     if (edit) say(`Taken back for ${counted(edit.count, 'sound')}: ${edit.title}.`)
   }
 
   async function redo(): Promise<void> {
-    const edit = await done(() => api<MarkAnswer>('/api/marks/redo', { method: 'POST' }))
+    const edit = await done(() => api(markRoutes.redo))
     if (edit) say(`Done again for ${counted(edit.count, 'sound')}: ${edit.title}.`)
   }
 
@@ -39,7 +39,7 @@ export function useMarks() {
     return saying(async () => {
       const answer = await ask()
       if ('nothing' in answer) return void say(answer.nothing)
-      return 'edit' in answer ? answer.edit : jobs.finished<MarkEdit>(answer.job)
+      return 'edit' in answer ? answer.edit : jobs.finished(answer.job)
     })
   }
 

@@ -5,7 +5,7 @@ import { placeSounds } from '../../core/kit/edits'
 import { testSound } from '../../tests/helpers/kit'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { patternServer } from '../../tests/helpers/patternServer'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest } from '../../tests/helpers/stores'
 import { emptyPattern } from '../../core/groove/document'
 import { useGrooves } from '../stores/grooves'
 import { useKit } from '../stores/kit'
@@ -19,7 +19,11 @@ const messages: string[] = []
 const engine = vi.hoisted(() => ({ notes: [] as [number, number][], tell: undefined as ((place: unknown) => void) | undefined }))
 
 vi.mock('./useApi', () => ({
-  api: (...all: Parameters<Ask>) => all[0].startsWith('/api/patterns') ? patterns.ask(...all) : all[0].endsWith('/pattern') ? Promise.resolve({}) : kits.ask(...all),
+  api: (...all: Parameters<typeof asRequest>) => {
+    const [path, options] = asRequest(...all)
+    if (path.startsWith('/api/patterns')) return patterns.ask(path, options)
+    return path.endsWith('/pattern') ? Promise.resolve({}) : kits.ask(path, options)
+  },
   toEmporionError: (thrown: unknown) => thrown,
 }))
 vi.mock('./useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))

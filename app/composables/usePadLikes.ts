@@ -1,4 +1,4 @@
-import type { SoundDetail } from '~~/contract/library'
+import { soundRoutes } from '~~/contract/library'
 import { useKit } from '../stores/kit'
 import { useLibrary } from '../stores/library'
 import { api } from './useApi'
@@ -12,7 +12,7 @@ export function usePadLikes(): () => Promise<void> {
   return async () => {
     const sound = kit.pad.layers[0]?.sound
     if (!sound) return say(NO_SOUND_ON_PAD)
-    const detail = await saying(() => api<SoundDetail>(`/api/sounds/${sound.id}`))
+    const detail = await saying(() => api(soundRoutes.read, { params: { hash: sound.id } }))
     if (!detail) return
     library.clearFilters()
     library.setCondition('like', `like=${detail.id}`)

@@ -1,3 +1,4 @@
+import { vaultRoutes } from '~~/contract/vault'
 import { copyPads, pastePads } from '~~/core/kit/clips'
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -8,11 +9,6 @@ import { api } from './useApi'
 import { askName } from './useAskName'
 import { say, saying } from './useSay'
 import { NO_SOUND_ON_PAD } from '~~/core/kit/words'
-
-interface StoredKit {
-  readonly name: string
-  readonly revision: { readonly file: { readonly kit: Kit } | null, readonly problem: string | null }
-}
 
 /** Single pads that are stored with their samples and put onto any pad. */
 export function usePadPresets() {
@@ -36,7 +32,7 @@ export function usePadPresets() {
   async function load(presetId: string): Promise<void> {
     const { padIndex } = kit
     await saying(async () => {
-      const { name, revision } = await kit.stillAtHand(api<StoredKit>(`/api/vault/${encodeURIComponent(presetId)}`))
+      const { name, revision } = await kit.stillAtHand(api(vaultRoutes.read, { params: { id: presetId } }))
       if (!revision.file) throw new Error(revision.problem ?? `"${name}" cannot be read.`)
       const stored = revision.file.kit
       const at = stored.pads.findIndex(pad => pad.layers.length > 0)

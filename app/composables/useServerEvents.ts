@@ -1,5 +1,6 @@
+import { studioRoutes } from '~~/contract/studio'
 import { createEventHook } from '@vueuse/core'
-import type { StudioEvent } from '~~/contract/events'
+import { eventSchema, type StudioEvent } from '~~/contract/events'
 
 /** Names this tab, so that it knows its own edits when they come back. */
 export const tabId = crypto.randomUUID()
@@ -11,8 +12,8 @@ let source: EventSource | undefined
 /** Opens the one stream of events from the server; the browser opens it anew whenever it breaks. */
 export function openServerEvents(): void {
   if (source) return
-  source = new EventSource('/api/events')
-  source.addEventListener('message', message => void events.trigger(JSON.parse(String(message.data)) as StudioEvent))
+  source = new EventSource(studioRoutes.events.path)
+  source.addEventListener('message', message => void events.trigger(eventSchema.parse(JSON.parse(String(message.data)))))
   source.addEventListener('error', () => {
     if (source?.readyState === EventSource.CLOSED) {
       source = undefined

@@ -1,9 +1,10 @@
+import { sourceRoutes, uploadRoutes } from '~~/contract/sources'
+import { fitRoutes } from '~~/contract/fit'
 import { createSharedComposable } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { EmporionError } from '~~/core/errors'
 import type { JobView } from '~~/contract/jobs'
 import type { SoundRow } from '~~/contract/library'
-import type { Listed } from '~~/contract/sources'
 import { useJobs } from '../stores/jobs'
 import { api } from './useApi'
 import type { Dropped, DroppedFile, DroppedFolder, DroppedKit } from './useDroppedFiles'
@@ -33,8 +34,8 @@ export const useUpload = createSharedComposable(() => {
   async function bringIn(dropped: Uploadable): Promise<SoundRow[]> {
     const sourceId = await cancellable(async () => {
       if (dropped.type === 'archive') {
-        const { sourceId: unpacked } = await jobs.finished<{ sourceId: number }>(await sendArchive(dropped.file))
-        await jobs.finished(await api<JobView>(`/api/sources/${unpacked}/scan`, { method: 'POST' }))
+        const { sourceId: unpacked } = await jobs.finished(await sendArchive(dropped.file))
+        await jobs.finished(await api(sourceRoutes.scan, { params: { id: unpacked } }))
         return unpacked
       }
       const begun = await sendFolder(dropped)
@@ -43,7 +44,7 @@ export const useUpload = createSharedComposable(() => {
     })
     const rows: SoundRow[] = []
     for (let total = Infinity; rows.length < Math.min(total, MOST_SOUNDS);) {
-      const page = await api<Listed<SoundRow>>(`/api/sources/${sourceId}/sounds`, { query: { offset: rows.length, limit: ROWS_A_REQUEST } })
+      const page = await api(sourceRoutes.sounds, { params: { id: sourceId }, query: { offset: rows.length, limit: ROWS_A_REQUEST } })
       if (page.shown.length === 0) break
       total = page.total
       rows.push(...page.shown)
@@ -55,7 +56,7 @@ export const useUpload = createSharedComposable(() => {
   /** Hands over a kit of another sampler; gives where it lies on the server. */
   async function sendKit(kit: DroppedKit): Promise<string> {
     const files = kit instanceof File ? [{ path: kit.name, file: kit }] : [...kit.files, ...kit.others]
-    const { path } = await cancellable(() => sendFiles(kit.name, files, id => api<{ path: string }>('/api/foreign/uploaded', { method: 'POST', body: { id, name: kit.name } })))
+    const { path } = await cancellable(() => sendFiles(kit.name, files, id => api(fitRoutes.uploadedForeign, { body: { id, name: kit.name } })))
     return path
   }
 
@@ -79,26 +80,26 @@ export const useUpload = createSharedComposable(() => {
     total.value = count
   }
 
-  async function sendArchive(file: File): Promise<JobView> {
+  async function sendArchive(file: File): Promise<JobView<'unpack'>> {
     begin(file.name, 1)
-    const job = await api<JobView>('/api/archives', { method: 'POST', query: { name: file.name.replace(/\.zip$/i, '') || 'archive' }, body: file, ...octets() })
+    const job = await api(uploadRoutes.archive, { query: { name: file.name.replace(/\.zip$/i, '') || 'archive' }, body: file, signal: cancelling?.signal })
     total.value = 0
     return job
   }
 
-  function sendFolder({ name: folder, files }: DroppedFolder): Promise<{ sourceId: number, job: JobView }> {
+  function sendFolder({ name: folder, files }: DroppedFolder): Promise<{ readonly sourceId: number, readonly job: JobView<'scan'> }> {
     if (files.length === 0) throw new EmporionError('invalid', { what: `There is no audio in "${folder}".`, kept: 'Nothing was brought in.', next: 'Drop a folder that holds WAV, AIFF, CAF, AU, FLAC, WavPack, MP3 or Ogg files.' })
-    return sendFiles(folder, files, id => api(`/api/uploads/${id}/finish`, { method: 'POST', body: { name: folder } }))
+    return sendFiles(folder, files, id => api(uploadRoutes.finish, { params: { id }, body: { name: folder } }))
   }
 
   async function sendFiles<T>(what: string, files: readonly DroppedFile[], finish: (id: string) => Promise<T>): Promise<T> {
     begin(what, files.length)
-    const { id } = await api<{ id: string }>('/api/uploads', { method: 'POST' })
+    const { id } = await api(uploadRoutes.begin)
     const waiting = [...files]
     const lane = async () => {
       for (let next = waiting.shift(); next; next = waiting.shift()) {
         cancelling?.signal.throwIfAborted()
-        await api(`/api/uploads/${id}/file`, { method: 'PUT', query: { path: next.path }, body: next.file, ...octets() })
+        await api(uploadRoutes.file, { params: { id }, query: { path: next.path }, body: next.file, signal: cancelling?.signal })
         done.value++
       }
     }
@@ -107,16 +108,12 @@ export const useUpload = createSharedComposable(() => {
       return await finish(id)
     }
     catch (thrown) {
-      await api(`/api/uploads/${id}`, { method: 'DELETE' }).catch(() => undefined)
+      await api(uploadRoutes.abandon, { params: { id } }).catch(() => undefined)
       throw thrown
     }
     finally {
       total.value = 0
     }
-  }
-
-  function octets() {
-    return { headers: { 'Content-Type': 'application/octet-stream' }, signal: cancelling?.signal }
   }
 
   return { name, done, total, running, upload, bringIn, sendKit, cancel: () => cancelling?.abort() }

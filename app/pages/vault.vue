@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { vaultRoutes } from '~~/contract/vault'
+import { addressOf } from '~~/contract/endpoint'
 import { padLabel } from '~~/core/kit/padLabel'
 import { presetExists } from '~~/core/kit/words'
 import type { LedgerColumn } from '../components/common/LedgerTable.vue'
@@ -45,7 +47,7 @@ const rowAt = (index: number) => found.value[index]
 
 function play(pressedAt?: number): void {
   if (!preset.value) return
-  void player.play({ url: `/api/vault/${encodeURIComponent(preset.value.id)}/preview?revision=${preset.value.revision}`, title: `${preset.value.name}, preview`, row: null }, pressedAt)
+  void player.play({ url: addressOf(vaultRoutes.preview, { params: { id: preset.value.id }, query: { revision: preset.value.revision } }), title: `${preset.value.name}, preview`, row: null }, pressedAt)
 }
 
 function goTo(index: number, pressedAt: number): void {
@@ -153,7 +155,7 @@ function menuAt(index: number, event: MouseEvent): void {
   openMenu(event)
 }
 
-const packageUrl = (id: string) => `/api/vault/${encodeURIComponent(id)}/package`
+const packageUrl = (id: string) => addressOf(vaultRoutes.package, { params: { id } })
 
 function dragOut(index: number, event: DragEvent): void {
   const row = found.value[index]

@@ -1,7 +1,8 @@
+import { kitRoutes } from '~~/contract/kits'
+import { vaultRoutes } from '~~/contract/vault'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Kit } from '~~/core/kit/document'
-import type { KitView } from '~~/contract/kits'
 import { api } from '../composables/useApi'
 import { useCompany } from './company'
 import { useGrooves } from './grooves'
@@ -39,8 +40,8 @@ export const useAuditionKits = defineStore('auditionKits', () => {
   }
 
   async function documentOf(one: HeardKit): Promise<Kit | undefined> {
-    if (one.type === 'kit') return (await api<KitView>(`/api/kits/${one.id}`)).kit
-    const answer = await api<{ revision: { file: { kit: Kit } | null } }>(`/api/vault/${encodeURIComponent(one.id)}`)
+    if (one.type === 'kit') return (await api(kitRoutes.read, { params: { id: one.id } })).kit
+    const answer = await api(vaultRoutes.read, { params: { id: one.id } })
     return answer.revision.file?.kit
   }
 

@@ -1,10 +1,9 @@
+import { soundRoutes, type SoundRow } from '~~/contract/library'
 import { computed, shallowReactive, shallowRef, type ShallowRef } from 'vue'
 import { equalRanges } from '~~/core/kit/ranges'
 import type { Pad } from '~~/core/kit/document'
-import type { KnownSound } from '~~/core/kit/parts'
-import type { SearchPage, SoundRow } from '~~/contract/library'
+import { knownSound, type KnownSound } from '~~/core/kit/parts'
 import { api } from '../composables/useApi'
-import { knownSound } from '~~/core/kit/parts'
 
 const PAGE_ROWS = 100
 
@@ -48,7 +47,7 @@ export async function searchCandidates(title: string, search: Readonly<Record<st
   const asked = new Map<number, Promise<void>>()
   const total = shallowRef(0)
   const fetchPage = async (number: number) => {
-    const page = await api<SearchPage>('/api/sounds', { query: { ...search, offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
+    const page = await api(soundRoutes.list, { query: { ...search, offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
     total.value = page.total
     pages.set(number, page.rows.map(toCandidate))
   }

@@ -1,11 +1,11 @@
+import { kitRoutes, type KitView } from '~~/contract/kits'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
 import { EmporionError } from '~~/core/errors'
-import { deltaOf } from '~~/core/kit/delta'
+import { differenceOf } from '~~/core/document/difference'
 import type { Kit } from '~~/core/kit/document'
 import { joinKits, MOST_KITS } from '~~/core/kit/joinKits'
-import type { KitView } from '~~/contract/kits'
 import { api } from '../composables/useApi'
 import { onServerEvent, tabId } from '../composables/useServerEvents'
 import { useKit } from './kit'
@@ -73,7 +73,7 @@ export const useCompany = defineStore('company', () => {
 
   /** Fetches the kits that play along, as they are now; those that are gone do so no more. */
   const meet = newest(
-    () => Promise.all(invited.value.map(one => api<KitView>(`/api/kits/${one}`).catch(() => undefined))),
+    () => Promise.all(invited.value.map(one => api(kitRoutes.read, { params: { id: one } }).catch(() => undefined))),
     found => fetched.value = found.filter(one => one !== undefined),
   )
 
@@ -99,7 +99,7 @@ export const useCompany = defineStore('company', () => {
     put(kitId, { kit: after })
     const saved = saving.then(async () => {
       const { revision: baseRevision } = fetched.value.find(one => one.id === kitId) ?? before
-      const { revision } = await api<{ revision: number }>(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(before.kit, after), baseRevision, from: tabId } })
+      const { revision } = await api(kitRoutes.save, { params: { id: kitId }, body: { difference: differenceOf(before.kit, after), baseRevision, from: tabId } })
       put(kitId, { revision })
     })
     saving = saved.catch(() => meet())

@@ -1,6 +1,6 @@
+import { demoRoutes, type DemoRemoved } from '~~/contract/sources'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { DemoRemoved } from '~~/contract/sources'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useJobs } from './jobs'
@@ -13,18 +13,18 @@ export const useDemo = defineStore('demo', () => {
   const isHere = computed(() => sources.value > 0)
   const isBeingMade = computed(() => jobs.active.some(job => job.kind === 'demo'))
 
-  const load = newest(() => api<{ sources: number }>('/api/demo').catch(() => ({ sources: sources.value })), found => sources.value = found.sources)
+  const load = newest(() => api(demoRoutes.state).catch(() => ({ sources: sources.value })), found => sources.value = found.sources)
   onServerEvent((event) => {
     if (event.type === 'library') void load()
   })
   onReconnected(() => void load())
 
   async function add(): Promise<void> {
-    await api('/api/demo', { method: 'POST' })
+    await api(demoRoutes.add)
   }
 
   async function remove(): Promise<DemoRemoved> {
-    const removed = await api<DemoRemoved>('/api/demo', { method: 'DELETE' })
+    const removed = await api(demoRoutes.remove)
     await load()
     return removed
   }

@@ -7,7 +7,7 @@ import { emptyKit, type Kit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
 import { testSound } from '../../tests/helpers/kit'
 import { kitServer } from '../../tests/helpers/kitServer'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest, type Ask } from '../../tests/helpers/stores'
 import { useFit } from './fit'
 import { useFitHearing } from './fitHearing'
 import { useKit } from './kit'
@@ -39,7 +39,7 @@ const ask: Ask = async (path, options) => {
   return kits.ask(path, options)
 }
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all), toEmporionError: (thrown: unknown) => thrown }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => ask(...asRequest(...all)), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: () => undefined, sayError: () => undefined }))
 vi.mock('../audio/fitter', () => ({

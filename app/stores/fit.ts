@@ -1,3 +1,5 @@
+import { vaultRoutes } from '~~/contract/vault'
+import { fitRoutes, type KitMeasures, type KitToFit } from '~~/contract/fit'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -6,9 +8,6 @@ import { IMPORTANCES, type FitPlan, type Importance, type Wishes } from '~~/core
 import { isLossless, type Target } from '~~/core/fit/target'
 import type { Hold } from '~~/core/fit/variants'
 import type { Kit } from '~~/core/kit/document'
-import type { KitMeasures, KitToFit } from '~~/contract/fit'
-import type { JobView } from '~~/contract/jobs'
-import type { KitFile } from '~~/core/formats/package/kitFile'
 import { planOf } from '../audio/fitter'
 import { api, toEmporionError } from '../composables/useApi'
 import { useJobs } from './jobs'
@@ -65,7 +64,7 @@ export const useFit = defineStore('fit', () => {
   }
 
   async function loadPreset(id: string): Promise<Kit> {
-    const { revision } = await api<{ revision: { file: KitFile | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(id)}`)
+    const { revision } = await api(vaultRoutes.read, { params: { id } })
     if (!revision.file) throw toEmporionError(new Error(`The preset cannot be read: ${revision.problem}`))
     return revision.file.kit
   }
@@ -95,8 +94,8 @@ export const useFit = defineStore('fit', () => {
         return
       }
       state.value = 'measuring'
-      const { id } = await jobs.finished<{ id: string }>(await api<JobView>('/api/fit/measures', { method: 'POST', body: { kit: asked(kitId.value), target: wanted } }))
-      const measures = await api<KitMeasures>(`/api/fit/measures/${id}`)
+      const { id } = await jobs.finished(await api(fitRoutes.measure, { body: { kit: asked(kitId.value), target: wanted } }))
+      const measures = await api(fitRoutes.measures, { params: { id } })
       if (own !== request) return
       measured.value = { kit: now, target: wanted, measures }
       await replan(own)

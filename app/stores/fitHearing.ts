@@ -1,8 +1,8 @@
+import { addressOf } from '~~/contract/endpoint'
+import { fitRoutes } from '~~/contract/fit'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { PlanRow } from '~~/core/fit/plan'
-import type { HeardFit } from '~~/contract/fit'
-import type { JobView } from '~~/contract/jobs'
 import { stopAudition } from '../audio/audition'
 import { decodeUrl } from '../audio/decoder'
 import { fittedSound } from '../audio/fitter'
@@ -95,8 +95,8 @@ export const useFitHearing = defineStore('fitHearing', () => {
     error.value = ''
     try {
       const spec = { kit: fit.asked(fit.kitId), target: planned.target, wishes: fit.wishes, way: fit.way, pattern: grooves.pattern.parts.length > 0 ? grooves.pattern : null }
-      const heard = await jobs.finished<HeardFit>(await api<JobView>('/api/fit/hear', { method: 'POST', body: spec }))
-      const decoded = await Promise.all((['before', 'after', 'difference'] as const).map(name => decodeUrl(`/api/fit/heard/${heard.id}/${name}`, null)))
+      const heard = await jobs.finished(await api(fitRoutes.hear, { body: spec }))
+      const decoded = await Promise.all((['before', 'after', 'difference'] as const).map(name => decodeUrl(addressOf(fitRoutes.heard, { params: { id: heard.id, which: name } }), null)))
       if (fit.plan !== plan) return undefined
       const [before, after, difference] = decoded as [typeof decoded[0], typeof decoded[0], typeof decoded[0]]
       kit.value = {

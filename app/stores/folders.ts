@@ -1,9 +1,10 @@
+import { searchRoutes, type FavouriteFolder } from '~~/contract/searches'
+import { soundRoutes } from '~~/contract/library'
 import { defineStore } from 'pinia'
 import { computed, shallowReactive, shallowRef } from 'vue'
 import { useDebounceFn } from '@vueuse/core'
 import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { FolderCount } from '~~/core/search/catalogue/folders'
-import type { FavouriteFolder } from '~~/contract/searches'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useLibrary } from './library'
@@ -34,7 +35,7 @@ export const useFolders = defineStore('folders', () => {
   const ROOT = ''
   const below = shallowReactive(new Map<string, readonly FolderCount[]>())
 
-  const load = newest(() => api<FavouriteFolder[]>('/api/folders').catch(() => favourites.value), found => favourites.value = found)
+  const load = newest(() => api(searchRoutes.favouriteFolders).catch(() => favourites.value), found => favourites.value = found)
   onServerEvent((event) => {
     if (event.type === 'searches' || (event.type === 'library' && !event.isArriving)) void load()
   })
@@ -47,7 +48,7 @@ export const useFolders = defineStore('folders', () => {
     const own = request
     const { q, sort, descending } = library.search
     const search = { q: library.read.problems.length === 0 ? q : '', sort, descending, middleC: settings.middleC }
-    const found = await api<FolderCount[]>('/api/sounds/folders', { query: { ...search, under: key === ROOT ? undefined : key } }).catch(() => undefined)
+    const found = await api(soundRoutes.folders, { query: { ...search, under: key === ROOT ? undefined : key } }).catch(() => undefined)
     if (found && own === request) below.set(key, found)
   }
 
@@ -94,7 +95,7 @@ export const useFolders = defineStore('folders', () => {
   const isFavourite = (sourceId: number, path: string) => favourites.value.some(one => one.sourceId === sourceId && one.path === path)
 
   async function setFavourite(sourceId: number, path: string, favourite: boolean): Promise<void> {
-    await api('/api/folders', { method: 'PUT', body: { sourceId, path, favourite } })
+    await api(searchRoutes.setFavouriteFolder, { body: { sourceId, path, favourite } })
     await load()
   }
 

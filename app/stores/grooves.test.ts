@@ -4,7 +4,7 @@ import { drawn } from '../../tests/helpers/drawn'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { patternServer } from '../../tests/helpers/patternServer'
 import { madeRow } from '../../tests/helpers/rows'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest } from '../../tests/helpers/stores'
 import { emptyPattern } from '../../core/groove/document'
 import { addHits, setPattern } from '../../core/groove/edits'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
@@ -26,7 +26,12 @@ const messages: string[] = []
 const engine = vi.hoisted(() => ({ did: [] as [string, unknown][], heard: undefined as unknown, missing: new Set<string>(), loading: undefined as Promise<void> | undefined, tell: undefined as ((place: unknown) => void) | undefined }))
 
 vi.mock('../composables/useApi', () => ({
-  api: (...all: Parameters<Ask>) => all[0].startsWith('/api/patterns') ? patterns.ask(...all) : all[0].startsWith('/api/sounds') ? Promise.reject(new Error('no such sound')) : all[0].endsWith('/pattern') ? Promise.resolve({}) : kits.ask(...all),
+  api: (...all: Parameters<typeof asRequest>) => {
+    const [path, options] = asRequest(...all)
+    if (path.startsWith('/api/patterns')) return patterns.ask(path, options)
+    if (path.startsWith('/api/sounds')) return Promise.reject(new Error('no such sound'))
+    return path.endsWith('/pattern') ? Promise.resolve({}) : kits.ask(path, options)
+  },
   toEmporionError: (thrown: unknown) => thrown,
 }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))

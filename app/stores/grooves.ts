@@ -1,15 +1,16 @@
+import { patternRoutes, type PatternView } from '~~/contract/patterns'
+import { kitRoutes } from '~~/contract/kits'
 import { useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { assignParts, kindOfPad, unheard as unheardOf, type ByHand } from '~~/core/groove/assign'
-import { patternDelta } from '~~/core/groove/delta'
+import { differenceOf } from '~~/core/document/difference'
 import { barTicks, emptyPattern, lengthTicks, type Hit, type Part, type Pattern } from '~~/core/groove/document'
 import { addPart, setPattern, stillChosen, type CopiedHits, type Edited } from '~~/core/groove/edits'
 import { alternatesAsked, noteOfPart, playedOn, type BarRange } from '~~/core/groove/played'
 import { gridTicks } from '~~/core/groove/quantize'
 import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
-import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
-import type { PatternView } from '~~/contract/patterns'
+import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/document/history'
 import { heardSeconds } from '../audio/heardClock'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
@@ -75,7 +76,7 @@ export const useGrooves = defineStore('grooves', () => {
   const { saveState, savedAt, isStored, hasUnsaved, save, settled, revision } = useSaving<Pattern>({
     present: () => pattern.value,
     id: () => id.value,
-    send: (patternId, before, after, baseRevision) => api(`/api/patterns/${encodeURIComponent(patternId)}`, { method: 'PUT', body: { delta: patternDelta(before, after), baseRevision, from: tabId } }),
+    send: (patternId, before, after, baseRevision) => api(patternRoutes.save, { params: { id: patternId }, body: { difference: differenceOf(before, after), baseRevision, from: tabId } }),
     onConflict: async (state, elsewhere) => {
       await take(await patterns.create(elsewhere === 'changed' ? { ...state, name: `${state.name} (other tab)`.slice(0, 120) } : state))
       sayError(new Error(elsewhere === 'changed'
@@ -174,7 +175,7 @@ export const useGrooves = defineStore('grooves', () => {
 
   /** The kit is opened with this pattern next time. */
   function remember(): void {
-    if (kit.id && id.value) void api(`/api/kits/${kit.id}/pattern`, { method: 'PUT', body: { patternId: id.value } }).catch(() => undefined)
+    if (kit.id && id.value) void api(kitRoutes.setPattern, { params: { id: kit.id }, body: { patternId: id.value } }).catch(() => undefined)
   }
 
   function create(from?: Pattern): Promise<void> {

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { renameKit, setPads } from '~~/core/kit/edits'
 import { emptyKit, wholeLayer, type Kit } from '~~/core/kit/document'
-import { record, redo, startHistory, stepBy, undo, type History } from '~~/core/kit/history'
+import { record, redo, startHistory, stepBy, undo, type History } from '~~/core/document/history'
 import { flushHistories, forgetHistory, keepHistory, KIT_HISTORIES, recallHistory } from './histories'
 
 const written = vi.hoisted(() => new Map<string, unknown>())

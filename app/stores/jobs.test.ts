@@ -1,22 +1,22 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { JobState, JobView } from '~~/contract/jobs'
-import { freshStores } from '../../tests/helpers/stores'
+import { asRequest, freshStores } from '../../tests/helpers/stores'
 import { useJobs } from './jobs'
 
 /** What the server knows of jobs, and how it tells pages of them. */
 const server = vi.hoisted(() => ({ jobs: new Map<string, unknown>(), isAway: false, cancelled: [] as string[], tell: undefined as ((event: unknown) => void) | undefined, return: undefined as (() => void) | undefined }))
 
 vi.mock('../composables/useApi', () => ({
-  api: async (path: string) => {
+  api: async (...all: Parameters<typeof asRequest>) => {
     if (server.isAway) throw new Error('The server does not answer.')
-    const [, , , id, act] = path.split('/')
+    const [, , , id, act] = asRequest(...all)[0].split('/')
     if (act === 'cancel') return server.cancelled.push(id!)
     return id ? server.jobs.get(id) : [...server.jobs.values()]
   },
 }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: (event: unknown) => void) => server.tell = listener, onReconnected: (listener: () => void) => server.return = listener }))
 
-const job = (id: string, state: JobState, more: Partial<JobView> = {}): JobView => ({ id, kind: 'scan', title: `Job ${id}`, state, progress: null, result: null, error: null, ...more }) as JobView
+const job = (id: string, state: JobState, more: Partial<JobView<'redraw'>> = {}): JobView<'redraw'> => ({ id, kind: 'redraw', title: `Job ${id}`, state, progress: null, result: null, error: null, ...more })
 const rest = () => new Promise(resolve => setTimeout(resolve))
 
 beforeEach(() => {
@@ -31,17 +31,17 @@ describe('long work on the server', () => {
     const result = jobs.finished(job('a', 'waiting'))
     await rest()
     expect(jobs.active.map(one => one.state)).toEqual(['running'])
-    server.tell!({ type: 'job', job: job('a', 'done', { result: { files: 3 } }) })
-    expect(await result).toEqual({ files: 3 })
+    server.tell!({ type: 'job', job: job('a', 'done', { result: { sounds: 3 } }) })
+    expect(await result).toEqual({ sounds: 3 })
     expect(jobs.active).toEqual([])
   })
 
   it('that ended before the page heard of it is known by asking', async () => {
     const jobs = useJobs()
-    server.jobs.set('a', job('a', 'done', { result: 7 }))
-    expect(await jobs.finished(job('a', 'waiting'))).toBe(7)
-    server.tell!({ type: 'job', job: job('b', 'done', { result: 8 }) })
-    expect(await jobs.finished(job('b', 'running'))).toBe(8)
+    server.jobs.set('a', job('a', 'done', { result: { sounds: 7 } }))
+    expect(await jobs.finished(job('a', 'waiting'))).toEqual({ sounds: 7 })
+    server.tell!({ type: 'job', job: job('b', 'done', { result: { sounds: 8 } }) })
+    expect(await jobs.finished(job('b', 'running'))).toEqual({ sounds: 8 })
   })
 
   it('that fails says why, and that it was cancelled when it was', async () => {
@@ -60,9 +60,9 @@ describe('long work on the server', () => {
     const result = jobs.finished(job('a', 'running'))
     await rest()
     server.isAway = false
-    server.jobs.set('a', job('a', 'done', { result: 'whole' }))
+    server.jobs.set('a', job('a', 'done', { result: { sounds: 9 } }))
     server.return!()
-    expect(await result).toBe('whole')
+    expect(await result).toEqual({ sounds: 9 })
   })
 
   it('stays at its end, whatever is told of it later from before', async () => {
@@ -70,8 +70,8 @@ describe('long work on the server', () => {
     server.jobs.set('a', job('a', 'running'))
     const result = jobs.finished(job('a', 'waiting'))
     // The answer to what was just asked is still on its way.
-    server.tell!({ type: 'job', job: job('a', 'done', { result: 3 }) })
-    expect(await result).toBe(3)
+    server.tell!({ type: 'job', job: job('a', 'done', { result: { sounds: 3 } }) })
+    expect(await result).toEqual({ sounds: 3 })
     await rest()
     expect(jobs.active).toEqual([])
   })

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, shallowReactive } from 'vue'
 import { EmporionError } from '~~/core/errors'
-import type { JobView } from '~~/contract/jobs'
+import { jobRoutes, type JobKind, type JobResults, type JobView } from '~~/contract/jobs'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 
@@ -29,11 +29,11 @@ export const useJobs = defineStore('jobs', () => {
   onReconnected(() => void refresh())
 
   async function refresh(): Promise<void> {
-    for (const job of await api<JobView[]>('/api/jobs')) take(job)
+    for (const job of await api(jobRoutes.list)) take(job)
   }
 
   /** Waits for the end of a job that was begun; gives its result. */
-  async function finished<T>(begun: JobView): Promise<T> {
+  async function finished<K extends JobKind>(begun: JobView<K>): Promise<JobResults[K]> {
     const ended = await new Promise<JobView>((resolve) => {
       waiters.set(begun.id, resolve)
       const known = byId.get(begun.id)
@@ -41,16 +41,17 @@ export const useJobs = defineStore('jobs', () => {
       else {
         take(begun)
         // It may have ended before this page heard of it; while the server is away, what it tells on its return is waited for.
-        void api<JobView>(`/api/jobs/${begun.id}`).then(take, () => undefined)
+        void api(jobRoutes.read, { params: { id: begun.id } }).then(take, () => undefined)
       }
     })
     if (ended.state === 'cancelled') throw new EmporionError('cancelled', 'Cancelled.')
     if (ended.state === 'failed') throw new EmporionError('broken', ended.error ?? `${ended.title} failed.`)
-    return ended.result as T
+    // A job that is done has the result of its kind.
+    return ended.result as JobResults[K]
   }
 
   async function cancel(id: string): Promise<void> {
-    await api(`/api/jobs/${id}/cancel`, { method: 'POST' })
+    await api(jobRoutes.cancel, { params: { id } })
   }
 
   return { active, byId, refresh, finished, cancel }

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { testSound } from '../../tests/helpers/kit'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { madeRow } from '../../tests/helpers/rows'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest } from '../../tests/helpers/stores'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds, setPads } from '../../core/kit/edits'
 import { useShownKit } from '../composables/useShownKit'
@@ -16,7 +16,7 @@ let server = kitServer()
 const messages: string[] = []
 const heard = vi.hoisted(() => ({ kits: [] as unknown[], notes: [] as [number, number][] }))
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => server.ask(...all), toEmporionError: (thrown: unknown) => thrown }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => server.ask(...asRequest(...all)), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: (text: string) => messages.push(text), sayError: (thrown: Error) => messages.push(thrown.message), saying: (work: () => unknown) => work() }))
 vi.mock('../audio/kitPlayer', () => ({

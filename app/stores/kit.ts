@@ -1,13 +1,14 @@
+import { vaultRoutes } from '~~/contract/vault'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { deltaOf } from '~~/core/kit/delta'
+import { differenceOf } from '~~/core/document/difference'
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import { knownSound } from '~~/core/kit/parts'
 import type { Placing } from '~~/core/kit/placing'
-import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/kit/history'
-import type { KitView } from '~~/contract/kits'
+import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/document/history'
+import { kitRoutes, type KitSummary, type KitView } from '~~/contract/kits'
 import type { SoundRow } from '~~/contract/library'
 import { api } from '../composables/useApi'
 import { say, sayError } from '../composables/useSay'
@@ -20,15 +21,6 @@ import { usePadChoice } from './padChoice'
 import { useSaving } from './saving'
 
 const LAST_KIT = 'emporion-last-kit'
-
-interface KitSummary {
-  readonly id: string
-  readonly name: string
-  /** Its name, with a number where another open kit has the same. */
-  readonly label: string
-  readonly pads: number
-  readonly updatedAt: string
-}
 
 /** The open kit: its document with undo, its saving, the current pad, and its playing. */
 export const useKit = defineStore('kit', () => {
@@ -51,7 +43,7 @@ export const useKit = defineStore('kit', () => {
   const { saveState, savedAt, isStored, hasUnsaved, save, settled, revision } = useSaving<Kit>({
     present: () => kit.value,
     id: () => id.value,
-    send: (kitId, before, after, baseRevision) => api(`/api/kits/${kitId}`, { method: 'PUT', body: { delta: deltaOf(before, after), baseRevision, from: tabId } }),
+    send: (kitId, before, after, baseRevision) => api(kitRoutes.save, { params: { id: kitId }, body: { difference: differenceOf(before, after), baseRevision, from: tabId } }),
     onConflict: keepBoth,
   })
 
@@ -104,36 +96,36 @@ export const useKit = defineStore('kit', () => {
       const wanted = localStorage.getItem(LAST_KIT)
       const all = await list()
       const found = all.find(candidate => candidate.id === wanted) ?? all[0]
-      return found ? api<KitView>(`/api/kits/${found.id}`) : api<KitView>('/api/kits', { method: 'POST', body: {} })
+      return found ? api(kitRoutes.read, { params: { id: found.id } }) : api(kitRoutes.add, { body: {} })
     })
   }
 
-  function list(): Promise<KitSummary[]> {
-    return api<KitSummary[]>('/api/kits')
+  function list(): Promise<readonly KitSummary[]> {
+    return api(kitRoutes.list)
   }
 
   function open(kitId: string): Promise<void> {
-    return takeUp(() => api<KitView>(`/api/kits/${kitId}`))
+    return takeUp(() => api(kitRoutes.read, { params: { id: kitId } }))
   }
 
   /** Makes a kit at work, empty or as it is given, and takes it up. */
   function create(from?: Kit): Promise<void> {
-    return takeUp(() => api<KitView>('/api/kits', { method: 'POST', body: { kit: from } }))
+    return takeUp(() => api(kitRoutes.add, { body: { kit: from } }))
   }
 
   /** Makes several kits at work at once, and takes up the first. */
   function createSet(kits: readonly Kit[]): Promise<void> {
-    return takeUp(async () => (await api<KitView[]>('/api/kits/set', { method: 'POST', body: { kits } }))[0])
+    return takeUp(async () => (await api(kitRoutes.addSet, { body: { kits } }))[0])
   }
 
   function openPreset(preset: string, number?: number): Promise<void> {
-    return takeUp(() => api<KitView>(`/api/vault/${encodeURIComponent(preset)}/open`, { method: 'POST', query: { revision: number } }))
+    return takeUp(() => api(vaultRoutes.open, { params: { id: preset }, query: { revision: number } }))
   }
 
   async function remove(kitId: string): Promise<void> {
     // What is still on its way to a kit that is gone would be kept as a kit of its own.
     if (kitId === id.value) await settled()
-    await api(`/api/kits/${kitId}`, { method: 'DELETE' })
+    await api(kitRoutes.remove, { params: { id: kitId } })
     forgetHistory(KIT_HISTORIES, kitId)
     if (kitId === id.value) await openLast()
   }
@@ -235,7 +227,7 @@ export const useKit = defineStore('kit', () => {
   /** Another tab changed or deleted the kit that is edited here: what this one made becomes a kit of its own, and nothing is lost. */
   async function keepBoth(state: Kit, elsewhere: 'changed' | 'deleted'): Promise<void> {
     const name = elsewhere === 'changed' ? `${state.name} (other tab)`.slice(0, 120) : state.name
-    const copy = await api<KitView>('/api/kits', { method: 'POST', body: { kit: { ...state, name } } })
+    const copy = await api(kitRoutes.add, { body: { kit: { ...state, name } } })
     const before = padIndex.value
     take(copy, startHistory(copy.kit))
     select(before)
@@ -247,7 +239,7 @@ export const useKit = defineStore('kit', () => {
   /** Another tab saved this kit: this one shows it, unless it has edits of its own to save first. */
   async function follow(toRevision: number): Promise<void> {
     if (!id.value || toRevision <= revision() || hasUnsaved()) return
-    const view = await api<KitView>(`/api/kits/${id.value}`).catch(() => undefined)
+    const view = await api(kitRoutes.read, { params: { id: id.value } }).catch(() => undefined)
     if (!view || view.id !== id.value || view.revision <= revision() || hasUnsaved()) return
     history.value = record(history.value, view.kit, 'Edit in another tab')
     isStored(history.value.present, view.revision, view.updatedAt)

@@ -1,3 +1,4 @@
+import { libraryRoutes } from '~~/contract/library'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, markRaw, shallowReactive, shallowRef } from 'vue'
 import { MOST_LAYERS, MOST_PADS, playingSoundsOf, soundsOf, valuesBeside, type Kit } from '~~/core/kit/document'
@@ -65,7 +66,7 @@ export function useKitSound(kit: () => Kit) {
   }
 
   const look = newest(
-    (ids: readonly string[]) => api<{ missing: string[], containers: Record<string, string> }>('/api/library/missing', { method: 'POST', body: { sounds: ids } }),
+    (ids: readonly string[]) => api(libraryRoutes.missing, { body: { sounds: ids } }),
     ({ missing, containers: found }) => {
       gone.value = new Set(missing)
       containers = found

@@ -3,7 +3,7 @@ import { emptyKit, type Kit } from '../../core/kit/document'
 import { placeSounds, setPads } from '../../core/kit/edits'
 import { testSound } from '../../tests/helpers/kit'
 import { kitServer } from '../../tests/helpers/kitServer'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest } from '../../tests/helpers/stores'
 import type { LoadedSound } from '../audio/kitPlayer'
 import { useKit } from './kit'
 import { useLevels } from './levels'
@@ -12,7 +12,7 @@ let kits = kitServer()
 /** What was asked to be rendered and measured. */
 const measuring = vi.hoisted(() => ({ asked: [] as { kit: unknown, notes: readonly number[], resolve: (measured: unknown) => void, reject: (error: Error) => void }[], sound: undefined as ((id: string, state: unknown) => void) | undefined }))
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => kits.ask(...all), toEmporionError: (thrown: unknown) => thrown }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => kits.ask(...asRequest(...all)), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: () => undefined, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: () => undefined, sayError: () => undefined }))
 vi.mock('../audio/measurer', () => ({ measureKitHits: (kit: Kit, notes: readonly number[]) => new Promise((resolve, reject) => measuring.asked.push({ kit, notes, resolve, reject })) }))

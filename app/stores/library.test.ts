@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { madeRow } from '../../tests/helpers/rows'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest, type Ask } from '../../tests/helpers/stores'
 import { useLibrary } from './library'
 
 const TOTAL = 1000
@@ -26,7 +26,7 @@ const ask: Ask = (path, { query, body } = {}) => {
   return Promise.resolve({ facets: { kinds: [] }, hidden: { aside: 3, elsewhere: 0, byPart: [] } })
 }
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => ask(...asRequest(...all)) }))
 /** Tells the store that something happened at the server. */
 let tell: (event: { type: string }) => void = () => undefined
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof tell) => tell = listener, onReconnected: () => undefined }))

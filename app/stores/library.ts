@@ -1,3 +1,5 @@
+import { soundRoutes, type FoundRow, type SearchPage } from '~~/contract/library'
+import { sourceRoutes, type SourceView } from '~~/contract/sources'
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
@@ -6,8 +8,6 @@ import type { FoundBy, Hidden } from '~~/core/search/catalogue/find'
 import type { SortBy } from '~~/core/search/catalogue/order'
 import { withCondition } from '~~/core/search/query/edit'
 import { parseQuery } from '~~/core/search/query/parse'
-import type { FoundRow, SearchPage } from '~~/contract/library'
-import type { SourceView } from '~~/contract/sources'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
@@ -139,7 +139,7 @@ export const useLibrary = defineStore('library', () => {
     const before = cursor.value
     const shown = version.value
     await loadSources().catch(() => undefined)
-    const place = here ? await api<{ index: number }>('/api/sounds/place', { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
+    const place = here ? await api(soundRoutes.place, { query: { ...asks(), id: here.id } }).catch(() => ({ index: -1 })) : { index: -1 }
     // What somebody asks for comes first: its answer must not be passed over for this one, nor its cursor be taken to a place of what was before it.
     if (underWay || version.value !== shown) return refresh()
     // Whoever moved in the meantime stays where they went.
@@ -187,7 +187,7 @@ export const useLibrary = defineStore('library', () => {
 
   /** What is counted follows when the rows are on the screen; of several results in a row only the last is worth it. */
   const count = useDebounceFn(async (own: number, query: ReturnType<typeof asks>) => {
-    const answer = await api<{ facets: Facets, hidden: Hidden }>('/api/sounds/facets', { query }).catch(() => undefined)
+    const answer = await api(soundRoutes.facets, { query }).catch(() => undefined)
     if (own !== request || !answer) return
     hidden.value = answer.hidden
     facets.value = answer.facets
@@ -206,7 +206,7 @@ export const useLibrary = defineStore('library', () => {
   }
 
   function fetchPage(number: number): Promise<SearchPage> {
-    return api<SearchPage>('/api/sounds', { query: { ...asks(), offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
+    return api(soundRoutes.list, { query: { ...asks(), offset: number * PAGE_ROWS, limit: PAGE_ROWS } })
   }
 
   /** The chosen rows, or the one at the cursor, in their order; those that are not in the page are fetched. */
@@ -215,12 +215,12 @@ export const useLibrary = defineStore('library', () => {
   }
 
   /** The ids of the chosen sounds, or of the one at the cursor, however many there are. */
-  async function fetchChosenIds(): Promise<number[]> {
+  async function fetchChosenIds(): Promise<readonly number[]> {
     if (total.value === 0) return []
     const indexes = chosenIndexes()
     const here = indexes.map(index => rows.get(index)?.id)
     if (here.every(id => id !== undefined)) return here as number[]
-    const answer = await api<{ ids: number[] }>('/api/sounds/ids', { method: 'POST', body: { search: asks(), stretches: stretchesOf(indexes) } })
+    const answer = await api(soundRoutes.ids, { body: { search: asks(), stretches: stretchesOf(indexes) } })
     return answer.ids
   }
 
@@ -298,7 +298,7 @@ export const useLibrary = defineStore('library', () => {
     else Object.assign(search, { sort: by, descending: by === 'added' || by === 'loudness' || by === 'peak' })
   }
 
-  const loadSources = newest(() => api<SourceView[]>('/api/sources'), found => sources.value = found)
+  const loadSources = newest(() => api(sourceRoutes.list), found => sources.value = found)
 
   return {
     search, read, total, counts, hidden, loaded, version, isBusy, rows, cursor, chosen, chosenCount, atCursor, facets, sources, isFiltered, isByNearness,

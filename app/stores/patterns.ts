@@ -1,8 +1,8 @@
+import { patternRoutes, type PatternRow, type PatternView } from '~~/contract/patterns'
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import { emptyPattern, type Pattern } from '~~/core/groove/document'
-import type { PatternRow, PatternView } from '~~/contract/patterns'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { newest } from './newest'
@@ -26,7 +26,7 @@ export const usePatterns = defineStore('patterns', () => {
   })
   onReconnected(() => void load())
 
-  const load = newest(() => api<PatternRow[]>('/api/patterns'), (found) => {
+  const load = newest(() => api(patternRoutes.list), (found) => {
     rows.value = found
     isLoaded.value = true
   })
@@ -35,7 +35,7 @@ export const usePatterns = defineStore('patterns', () => {
   const loadLater = useDebounceFn(() => load().catch(() => undefined), REST_MS)
 
   function fetchOne(id: string): Promise<PatternView> {
-    return api<PatternView>(path(id))
+    return api(patternRoutes.read, { params: { id } })
   }
 
   /** Makes a pattern of one's own, empty or as it is given; a name that another has gets a number. */
@@ -62,7 +62,7 @@ export const usePatterns = defineStore('patterns', () => {
   }
 
   function post(pattern: Pattern, details: PatternDetails, taken = takenNames()): Promise<PatternView> {
-    return api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: { ...pattern, name: freeName(pattern.name, taken) }, ...details } })
+    return api(patternRoutes.add, { body: { pattern: { ...pattern, name: freeName(pattern.name, taken) }, ...details } })
   }
 
   function takenNames(): Set<string> {
@@ -78,17 +78,13 @@ export const usePatterns = defineStore('patterns', () => {
 
   async function setDetails(id: string, details: { readonly folder?: string, readonly tags?: readonly string[], readonly favourite?: boolean }): Promise<void> {
     rows.value = rows.value.map(row => row.id === id ? { ...row, ...details } : row)
-    await api(path(id), { method: 'PATCH', body: details })
+    await api(patternRoutes.setDetails, { params: { id }, body: details })
   }
 
   async function remove(id: string): Promise<void> {
-    await api(path(id), { method: 'DELETE' })
+    await api(patternRoutes.remove, { params: { id } })
     await load()
   }
 
   return { rows, isLoaded, load, fetchOne, create, createAll, setDetails, remove }
 })
-
-function path(id: string): string {
-  return `/api/patterns/${encodeURIComponent(id)}`
-}

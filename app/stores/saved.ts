@@ -1,7 +1,7 @@
+import { searchRoutes, type SavedSearch, type SavedSearchView } from '~~/contract/searches'
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import type { SortBy } from '~~/core/search/catalogue/order'
-import type { SavedSearch, SavedSearchView } from '~~/contract/searches'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useLibrary } from './library'
@@ -19,7 +19,7 @@ export const useSaved = defineStore('saved', () => {
   })
   onReconnected(() => void load())
 
-  const load = newest(() => api<SavedSearchView[]>('/api/searches', { query: { middleC: settings.middleC } }).catch(() => searches.value), found => searches.value = found)
+  const load = newest(() => api(searchRoutes.list, { query: { middleC: settings.middleC } }).catch(() => searches.value), found => searches.value = found)
 
   /** Searches as a kept search says. */
   function open(search: SavedSearch): void {
@@ -28,12 +28,12 @@ export const useSaved = defineStore('saved', () => {
 
   /** Keeps what is searched now. */
   async function save(name: string): Promise<void> {
-    await api('/api/searches', { method: 'POST', body: { name, search: library.search } })
+    await api(searchRoutes.save, { body: { name, search: library.search } })
     await load()
   }
 
   async function remove(id: number): Promise<void> {
-    await api(`/api/searches/${id}`, { method: 'DELETE' })
+    await api(searchRoutes.remove, { params: { id } })
     await load()
   }
 

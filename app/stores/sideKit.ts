@@ -1,9 +1,10 @@
+import { kitRoutes } from '~~/contract/kits'
+import { vaultRoutes } from '~~/contract/vault'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { copyPads, pastePads, type Pasted } from '~~/core/kit/clips'
 import type { Kit } from '~~/core/kit/document'
 import { padLabel } from '~~/core/kit/padLabel'
-import type { KitView } from '~~/contract/kits'
 import { KitPlayer, type LoadedSound } from '../audio/kitPlayer'
 import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
@@ -38,8 +39,8 @@ export const useSideKit = defineStore('sideKit', () => {
   const filled = computed(() => side.value?.pads.flatMap((pad, index) => pad.layers.length > 0 ? [index] : []) ?? [])
 
   async function kitOf({ type, id }: SideSource): Promise<Kit | undefined> {
-    if (type === 'kit') return (await api<KitView>(`/api/kits/${id}`)).kit
-    return (await api<{ revision: { file: { kit: Kit } | null, problem: string | null } }>(`/api/vault/${encodeURIComponent(id)}`)).revision.file?.kit
+    if (type === 'kit') return (await api(kitRoutes.read, { params: { id } })).kit
+    return (await api(vaultRoutes.read, { params: { id } })).revision.file?.kit
   }
 
   /** Shows a kit, or none. What is asked for last counts: one that is closed while it is on its way does not open. */

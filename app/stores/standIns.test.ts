@@ -2,7 +2,7 @@ import { knownSound } from '~~/core/kit/parts'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { kitServer } from '../../tests/helpers/kitServer'
 import { madeRow } from '../../tests/helpers/rows'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest, type Ask } from '../../tests/helpers/stores'
 import type { StandIns } from '~~/contract/library'
 import { emptyKit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
@@ -32,7 +32,7 @@ const ask: Ask = async (path, options) => {
   return { rows: alike.map(row => ({ ...row, nearness })) }
 }
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all), toEmporionError: (thrown: unknown) => thrown }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => ask(...asRequest(...all)), toEmporionError: (thrown: unknown) => thrown }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof onEvent) => onEvent = listener, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: () => undefined, sayError: () => undefined }))
 vi.mock('../audio/kitPlayer', () => ({

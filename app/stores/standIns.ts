@@ -1,10 +1,10 @@
+import { libraryRoutes, soundRoutes, type SoundRow, type StandInReason, type StandIns } from '~~/contract/library'
 import { knownSound } from '~~/core/kit/parts'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { SoundRef } from '~~/core/kit/document'
 import { padLabel } from '~~/core/kit/padLabel'
 import { replaceSounds } from '~~/core/kit/replaceSounds'
-import type { SearchPage, SoundRow, StandInReason, StandIns } from '~~/contract/library'
 import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
 import { useKit } from './kit'
@@ -56,7 +56,7 @@ export const useStandIns = defineStore('standIns', () => {
     try {
       const wanted = kit.missingSounds.map(({ id, name, frames, sampleRate }) => ({ id, name, frames, sampleRate }))
       for (let i = 0; i < wanted.length; i += ASKED_AT_ONCE) {
-        const part = await api<Record<string, StandIns>>('/api/library/stand-ins', { method: 'POST', body: { sounds: wanted.slice(i, i + ASKED_AT_ONCE) } })
+        const part = await api(libraryRoutes.standIns, { body: { sounds: wanted.slice(i, i + ASKED_AT_ONCE) } })
         found.value = new Map([...found.value, ...Object.entries(part)])
         for (const [id, { standIns }] of Object.entries(part)) {
           const sure = standIns.find(standIn => standIn.isSure)
@@ -75,9 +75,9 @@ export const useStandIns = defineStore('standIns', () => {
     if (comparable === null || alike.has(id)) return
     alike.set(id, [])
     try {
-      const page = await api<SearchPage>('/api/sounds', { query: { q: `like=${comparable}`, limit: MOST_COMPARED } })
+      const page = await api(soundRoutes.list, { query: { q: `like=${comparable}`, limit: MOST_COMPARED } })
       // Where a whole source is away, the library has its sounds still, that one among them.
-      const { missing: away } = await api<{ missing: string[] }>('/api/library/missing', { method: 'POST', body: { sounds: page.rows.map(row => row.hash), onDisk: true } })
+      const { missing: away } = await api(libraryRoutes.missing, { body: { sounds: page.rows.map(row => row.hash), onDisk: true } })
       const others = page.rows.filter(row => row.hash !== id && !away.includes(row.hash)).slice(0, MOST_ALIKE)
       alike.set(id, others.map(row => ({ row, reason: 'alike', nearness: row.nearness?.whole ?? null })))
     }

@@ -1,9 +1,9 @@
+import { targetRoutes, type TargetView } from '~~/contract/fit'
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 import { SHIPPED_TARGETS } from '~~/core/fit/shipped'
 import { limitsOf as limitsOfTarget, type Target } from '~~/core/fit/target'
 import type { Limits } from '~~/core/kit/limits'
-import type { TargetView } from '~~/contract/fit'
 import { api } from '../composables/useApi'
 import { newest } from './newest'
 
@@ -13,7 +13,7 @@ export const useTargets = defineStore('targets', () => {
   const problems = shallowRef<readonly string[]>([])
   const all = computed(() => views.value.map(view => view.target))
 
-  const load = newest(() => api<{ targets: TargetView[], problems: string[] }>('/api/targets'), (found) => {
+  const load = newest(() => api(targetRoutes.list), (found) => {
     views.value = found.targets
     problems.value = found.problems
   })
@@ -28,12 +28,12 @@ export const useTargets = defineStore('targets', () => {
   }
 
   async function save(target: Target): Promise<void> {
-    await api(`/api/targets/${encodeURIComponent(target.id)}`, { method: 'PUT', body: target })
+    await api(targetRoutes.save, { params: { id: target.id }, body: target })
     await load()
   }
 
   async function remove(id: string): Promise<void> {
-    await api(`/api/targets/${encodeURIComponent(id)}`, { method: 'DELETE' })
+    await api(targetRoutes.remove, { params: { id } })
     await load()
   }
 

@@ -1,3 +1,4 @@
+import { soundRoutes } from '~~/contract/library'
 import { defineStore } from 'pinia'
 import { shallowReactive } from 'vue'
 import type { SoundTimes } from '~~/core/kit/trims'
@@ -13,7 +14,7 @@ export const useTimes = defineStore('times', () => {
   async function load(soundIds: readonly string[]): Promise<void> {
     const wanted = [...new Set(soundIds)].filter(id => !known.has(id)).slice(0, AT_ONCE)
     if (wanted.length === 0) return
-    const found = await api<Record<string, SoundTimes>>('/api/sounds/figures', { method: 'POST', body: { sounds: wanted } })
+    const found = await api(soundRoutes.times, { body: { sounds: wanted } })
     for (const id of wanted) known.set(id, found[id] ?? null)
   }
 

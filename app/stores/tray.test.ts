@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { madeRow } from '../../tests/helpers/rows'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest, type Ask } from '../../tests/helpers/stores'
 import { useTray } from './tray'
 
 let asked: { path: string, method: string, body: unknown }[] = []
@@ -36,7 +36,7 @@ const ask: Ask = async (path, { method = 'GET', body } = {}) => {
   return held
 }
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all) }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => ask(...asRequest(...all)) }))
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof onTray) => onTray = listener, onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ sayError: (thrown: unknown) => messages.push(thrown) }))
 

@@ -1,10 +1,9 @@
+import { trayRoutes, type Copied, type TrayChange, type TrayItem, type TrayView } from '~~/contract/tray'
 import { useEventListener } from '@vueuse/core'
 import PQueue from 'p-queue'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { topKind } from '~~/core/search/kinds'
-import type { Copied, TrayChange, TrayItem, TrayView } from '~~/contract/tray'
-import type { JobView } from '~~/contract/jobs'
 import type { SoundRow } from '~~/contract/library'
 import { api } from '../composables/useApi'
 import { sayError } from '../composables/useSay'
@@ -68,9 +67,9 @@ export const useTray = defineStore('tray', () => {
   }
 
   async function loadNow(): Promise<void> {
-    trays.value = await api<TrayView[]>('/api/trays')
+    trays.value = await api(trayRoutes.list)
     const id = tray.value?.id
-    const found = id === undefined ? [] : await api<TrayItem[]>(`/api/trays/${id}`)
+    const found = id === undefined ? [] : await api(trayRoutes.read, { params: { id } })
     if (unsent > 0) return void load()
     if (tray.value?.id !== id) return
     const here = new Set(found.map(item => item.row.hash))
@@ -88,20 +87,20 @@ export const useTray = defineStore('tray', () => {
   }
 
   async function create(name: string): Promise<void> {
-    const made = await api<TrayView>('/api/trays', { method: 'POST', body: { name } })
+    const made = await api(trayRoutes.add, { body: { name } })
     trays.value = [...trays.value.filter(candidate => candidate.id !== made.id), made]
     await open(made.id)
   }
 
   async function rename(name: string): Promise<void> {
-    if (tray.value) await api(`/api/trays/${tray.value.id}`, { method: 'PATCH', body: { name } })
+    if (tray.value) await api(trayRoutes.rename, { params: { id: tray.value.id }, body: { name } })
     await load()
   }
 
   /** Takes the tray in hand away; its sounds stay in the library. */
   async function removeTray(): Promise<void> {
     const gone = tray.value?.id
-    if (gone !== undefined) await api(`/api/trays/${gone}`, { method: 'DELETE' })
+    if (gone !== undefined) await api(trayRoutes.remove, { params: { id: gone } })
     trays.value = trays.value.filter(candidate => candidate.id !== gone)
     await open(0)
   }
@@ -111,14 +110,14 @@ export const useTray = defineStore('tray', () => {
     const known = new Set(sounds.value.map(row => row.hash))
     const fresh = [...new Map(rows.filter(row => !known.has(row.hash)).map(row => [row.hash, row])).values()]
     if (fresh.length === 0) return 0
-    await change([...items.value, ...fresh.map(row => ({ row, note: '' }))], 'POST', { hashes: fresh.map(row => row.hash) })
+    await change([...items.value, ...fresh.map(row => ({ row, note: '' }))], id => api(trayRoutes.addSounds, { params: { id }, body: { hashes: fresh.map(row => row.hash), from: tabId } }))
     useFirstSteps().did('tray')
     return fresh.length
   }
 
   function remove(hashes: ReadonlySet<string>): Promise<void> {
     chosen.value = new Set()
-    return change(items.value.filter(({ row }) => !hashes.has(row.hash)), 'PATCH', { change: { type: 'remove', hashes: [...hashes] } })
+    return change(items.value.filter(({ row }) => !hashes.has(row.hash)), alter({ type: 'remove', hashes: [...hashes] }))
   }
 
   /** Moves the sound at the cursor up or down. */
@@ -130,12 +129,12 @@ export const useTray = defineStore('tray', () => {
     if (!moved || !other) return Promise.resolve()
     cursor.value = to
     const next = step > 0 ? items.value[to + 1] : other
-    return change(items.value.with(from, other).with(to, moved), 'PATCH', { change: { type: 'move', hash: moved.row.hash, before: next?.row.hash ?? null } })
+    return change(items.value.with(from, other).with(to, moved), alter({ type: 'move', hash: moved.row.hash, before: next?.row.hash ?? null }))
   }
 
   /** Notes something of a sound on this tray. */
   function note(hash: string, text: string): Promise<void> {
-    return change(items.value.map(item => item.row.hash === hash ? { ...item, note: text } : item), 'PATCH', { change: { type: 'note', hash, note: text } })
+    return change(items.value.map(item => item.row.hash === hash ? { ...item, note: text } : item), alter({ type: 'note', hash, note: text }))
   }
 
   function moveTo(index: number): void {
@@ -155,11 +154,14 @@ export const useTray = defineStore('tray', () => {
 
   /** Copies the tray's sounds into a folder. */
   async function copyInto(path: string): Promise<Copied> {
-    return jobs.finished<Copied>(await api<JobView>(`/api/trays/${tray.value?.id}/copies`, { method: 'POST', body: { path } }))
+    if (!tray.value) await load()
+    return jobs.finished(await api(trayRoutes.copy, { params: { id: tray.value!.id }, body: { path } }))
   }
 
+  const alter = (what: TrayChange) => (id: number) => api(trayRoutes.change, { params: { id }, body: { change: what, from: tabId } })
+
   /** Shows what a change makes of the tray in hand, and tells the server of that change alone. */
-  async function change(wanted: readonly TrayItem[], method: 'POST' | 'PATCH', sent: { readonly hashes: readonly string[] } | { readonly change: TrayChange }): Promise<void> {
+  async function change(wanted: readonly TrayItem[], send: (trayId: number) => Promise<unknown>): Promise<void> {
     const at = tray.value?.id
     unsent++
     items.value = wanted
@@ -167,8 +169,8 @@ export const useTray = defineStore('tray', () => {
     trays.value = trays.value.map(candidate => candidate.id === at ? { ...candidate, count: wanted.length } : candidate)
     try {
       await queue.add(async () => {
-        if (at === undefined) trays.value = await api<TrayView[]>('/api/trays')
-        await api(`/api/trays/${at ?? tray.value?.id}/sounds`, { method, body: { ...sent, from: tabId } })
+        if (at === undefined) trays.value = await api(trayRoutes.list)
+        await send(at ?? tray.value!.id)
       }).finally(() => unsent--)
     }
     catch (thrown) {

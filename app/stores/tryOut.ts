@@ -1,3 +1,4 @@
+import { soundRoutes, type SoundRow } from '~~/contract/library'
 import { knownSound } from '~~/core/kit/parts'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -10,8 +11,6 @@ import { clampGain } from '~~/core/kit/levels'
 import { emptyPad, wholeLayer, type Kit, type Pad } from '~~/core/kit/document'
 import { setPads } from '~~/core/kit/edits'
 import { padLabel } from '~~/core/kit/padLabel'
-import type { SoundDetail } from '~~/contract/library'
-import type { SoundRow } from '~~/contract/library'
 import { api } from '../composables/useApi'
 import { counted } from '../composables/useFormat'
 import { toCandidate, type Candidate, type CandidateList } from './candidates'
@@ -107,7 +106,7 @@ export const useTryOut = defineStore('tryOut', () => {
     const found = new Map<number, number>()
     for (const at of asked) {
       const layer = kit.kit.pads[at]?.layers[0]
-      const detail = layer && await api<SoundDetail>(`/api/sounds/${layer.sound.id}`).catch(() => undefined)
+      const detail = layer && await api(soundRoutes.read, { params: { hash: layer.sound.id } }).catch(() => undefined)
       const lufs = detail?.figures?.level?.hitLufs
       if (layer && lufs !== undefined) found.set(at, lufs + layer.gainDb)
     }

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { emptyKit } from '../../core/kit/document'
 import { kitServer } from '../../tests/helpers/kitServer'
-import { freshStores, type Ask } from '../../tests/helpers/stores'
+import { freshStores, asRequest, type Ask } from '../../tests/helpers/stores'
 import { useKit } from './kit'
 import { useVault } from './vault'
 
@@ -21,7 +21,7 @@ const ask: Ask = async (path, options) => {
   return server.ask(path, options)
 }
 
-vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<Ask>) => ask(...all), toEmporionError: (thrown: unknown) => thrown }))
+vi.mock('../composables/useApi', () => ({ api: (...all: Parameters<typeof asRequest>) => ask(...asRequest(...all)), toEmporionError: (thrown: unknown) => thrown }))
 let tell: ((event: { type: string }) => void)[] = []
 vi.mock('../composables/useServerEvents', () => ({ onServerEvent: (listener: typeof tell[number]) => tell.push(listener), onReconnected: () => undefined, tabId: 'own' }))
 vi.mock('../composables/useSay', () => ({ say: () => undefined, sayError: () => undefined }))

@@ -1,10 +1,10 @@
+import { vaultRoutes, type BinEntry, type Imported, type VaultView } from '~~/contract/vault'
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import type { OwnPattern, PresetType } from '~~/core/formats/package/kitFile'
 import type { Kit } from '~~/core/kit/document'
 import type { Heard } from '~~/contract/bounce'
-import type { JobView, Stored } from '~~/contract/jobs'
-import type { BinEntry, Imported, VaultView } from '~~/contract/vault'
+import type { Stored } from '~~/contract/jobs'
 import { api } from '../composables/useApi'
 import { onReconnected, onServerEvent } from '../composables/useServerEvents'
 import { useFirstSteps } from './firstSteps'
@@ -23,7 +23,7 @@ export const useVault = defineStore('vault', () => {
   })
   onReconnected(() => void load())
 
-  const load = newest(() => Promise.all([api<VaultView>('/api/vault'), api<BinEntry[]>('/api/vault/bin')]), ([presets, deleted]) => {
+  const load = newest(() => Promise.all([api(vaultRoutes.list), api(vaultRoutes.bin)]), ([presets, deleted]) => {
     vault.value = presets
     bin.value = deleted
   })
@@ -33,8 +33,8 @@ export const useVault = defineStore('vault', () => {
     const kit = useKit()
     await kit.settled()
     const { id: kitId } = kit
-    const job = await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId, kit: kit.kit, heard, name, presetId, pattern } })
-    const stored = await jobs.finished<Stored>(job)
+    const job = await api(vaultRoutes.store, { body: { kitId: kitId ?? null, kit: kit.kit, heard, name, presetId, pattern } })
+    const stored = await jobs.finished(job)
     useFirstSteps().did('store')
     // Another kit may have been opened meanwhile: it does not come from this preset.
     if (kit.id === kitId) {
@@ -49,53 +49,49 @@ export const useVault = defineStore('vault', () => {
 
   /** Stores something of its own as a new preset: a pad, or a blueprint. */
   async function storeAs(type: PresetType, name: string, kit: Kit): Promise<Stored> {
-    const stored = await jobs.finished<Stored>(await api<JobView>('/api/vault/store', { method: 'POST', body: { kitId: null, type, kit, name, presetId: null } }))
+    const stored = await jobs.finished(await api(vaultRoutes.store, { body: { kitId: null, type, kit, name, presetId: null } }))
     await load()
     return stored
   }
 
   async function rename(id: string, name: string): Promise<void> {
-    await api(`${path(id)}/rename`, { method: 'POST', body: { name } })
+    await api(vaultRoutes.rename, { params: { id }, body: { name } })
     await load()
   }
 
   async function duplicate(id: string, name: string): Promise<Stored> {
-    const stored = await jobs.finished<Stored>(await api<JobView>(`${path(id)}/duplicate`, { method: 'POST', body: { name } }))
+    const stored = await jobs.finished(await api(vaultRoutes.duplicate, { params: { id }, body: { name } }))
     await load()
     return stored
   }
 
   async function remove(id: string): Promise<void> {
-    await api(path(id), { method: 'DELETE' })
+    await api(vaultRoutes.remove, { params: { id } })
     await load()
   }
 
   async function restore(entry: string): Promise<string> {
-    const { name } = await api<{ name: string }>('/api/vault/bin/restore', { method: 'POST', body: { entry } })
+    const { name } = await api(vaultRoutes.restore, { body: { entry } })
     await load()
     return name
   }
 
   async function emptyBin(): Promise<number> {
-    const { deleted } = await api<{ deleted: number }>('/api/vault/bin/empty', { method: 'POST' })
+    const { deleted } = await api(vaultRoutes.emptyBin)
     await load()
     return deleted
   }
 
   async function importFile(file: File): Promise<Imported> {
-    const job = await api<JobView>('/api/vault/import', { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } })
-    return jobs.finished<Imported>(job)
+    const job = await api(vaultRoutes.import, { body: file })
+    return jobs.finished(job)
   }
 
   /** Goes on with an import whose name was taken. */
   async function importAs(archive: string, onConflict: 'revision' | 'rename' | 'give-up'): Promise<Imported | undefined> {
-    const job = await api<JobView | null>('/api/vault/import-as', { method: 'POST', body: { archive, onConflict } })
-    return job ? jobs.finished<Imported>(job) : undefined
+    const job = await api(vaultRoutes.importAs, { body: { archive, onConflict } })
+    return job ? jobs.finished(job) : undefined
   }
 
   return { vault, bin, load, store, storeAs, rename, duplicate, remove, restore, emptyBin, importFile, importAs }
 })
-
-function path(id: string): string {
-  return `/api/vault/${encodeURIComponent(id)}`
-}

@@ -3,7 +3,7 @@ import { waveformOverview } from '~~/core/audio/overview'
 import { messageOf } from '~~/core/errors'
 import { readParcels } from '~~/core/parcel/parcels'
 import { prepareSound } from '~~/core/render/prepare'
-import { SOUNDS_URL } from '../audio/soundsUrl'
+import { SOUNDS_URL } from '~~/contract/soundsUrl'
 
 /** What the page asks of a decoding worker. */
 export interface DecodeRequest {

@@ -1,3 +1,4 @@
+import { SOUNDS_URL } from '~~/contract/soundsUrl'
 import { averageSpectrum } from '~~/core/audio/analysis/averageSpectrum'
 import { loudnessOf } from '~~/core/audio/analysis/loudness'
 import { decodeAudio } from '~~/core/audio/decode'
@@ -74,7 +75,7 @@ const decoded = new Map<string, Audio>()
 async function audioOf(soundId: string): Promise<Audio> {
   const known = decoded.get(soundId)
   if (known) return known
-  const response = await fetch(`/api/audio/${soundId}`)
+  const response = await fetch(`${SOUNDS_URL}/${soundId}`)
   if (!response.ok) throw new Error('The sound could not be fetched from Emporion\'s server.')
   const audio = await decodeAudio(new Uint8Array(await response.arrayBuffer()))
   if (decoded.size >= MOST_SOUNDS) decoded.delete(decoded.keys().next().value!)

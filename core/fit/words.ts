@@ -5,9 +5,8 @@ import { capitalised, counted, listed } from '../wording'
 import { KEPT_BAND, NOTHING_DB } from './measure'
 import type { FitPlan, PlanRow } from './plan'
 import type { SampleDepth } from '../formats/write'
-import type { Target, Writer } from './target'
+import { slotsOf, type Target, type Writer } from './target'
 import type { Meter, Usage } from './usage'
-import { slotsOf } from './target'
 import type { Held, Shortfall } from './shortfall'
 
 /** One change to a sample, and what it costs to the ear. */

@@ -123,7 +123,7 @@ export function parsePattern(value: unknown): Pattern {
 }
 
 /** A pattern document within something larger that is checked. */
-export const patternDocumentSchema = z.unknown().transform((value, context): Pattern => {
+export const patternDocumentSchema = z.custom<Pattern>().transform((value: unknown, context): Pattern => {
   try {
     return parsePattern(value)
   }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { record, redo, startHistory, undo, type History } from '../kit/history'
-import { applyPatternDelta, parsePatternDelta, patternDelta } from './delta'
+import { record, redo, startHistory, undo, type History } from '../document/history'
+import { applyDifference, differenceOf } from '../document/difference'
 import { barTicks, countHits, emptyPattern, lengthSeconds, lengthTicks, MOST_HITS, parsePattern, type Hit, type Pattern } from './document'
 import { addHits, addPart, changeHits, copyBars, copyHits, eraseHits, hitsBeyond, hitsWithin, moveHits, moveToParts, pasteHits, placesOf, removePart, setPattern, setVelocity, spreadVelocities, stillChosen, type Edited } from './edits'
 import { figuresOf } from './figures'
@@ -172,7 +172,7 @@ describe('1,000 random edits and undos', () => {
           chosen = edited.chosen
           history = record(history, edited.pattern, 'edit')
           if (countHits(history.present) > 4_000) history = startHistory(backbeat())
-          else if (history.present !== now) expect(applyPatternDelta(now, patternDelta(now, history.present))).toEqual(history.present)
+          else if (history.present !== now) expect(applyDifference(now, differenceOf(now, history.present))).toEqual(history.present)
           if (edited.pattern !== now && history.past.length > 0) expect(undo(history).present).toBe(now)
         }
         if (i % 50 === 0) stack.push(parsePattern(history.present))
@@ -186,10 +186,10 @@ describe('what changed of a pattern', () => {
   it('is only the parts that changed, and nothing that makes no whole pattern is taken', () => {
     const before = backbeat()
     const after = addHits(before, 'part-2', [hit(10)]).pattern
-    const delta = patternDelta(before, after)
-    expect(delta.parts.map(part => part.id)).toEqual(['part-2'])
-    expect(parsePatternDelta(before, JSON.parse(JSON.stringify(delta)))).toEqual(after)
-    expect(() => parsePatternDelta(before, { ...delta, pattern: { ...delta.pattern }, order: ['part-9'], parts: [] })).toThrow(/part-9/)
+    const difference = differenceOf(before, after)
+    expect(difference.map(({ at }) => at)).toEqual([['parts', 1, 'hits']])
+    expect(parsePattern(applyDifference(before, JSON.parse(JSON.stringify(difference))))).toEqual(after)
+    expect(() => applyDifference(before, [{ at: ['parts', 9, 'name'], was: 'a', is: 'b' }])).toThrow(/parts \/ 9/)
     expect(lengthTicks(after)).toBe(7680)
   })
 })

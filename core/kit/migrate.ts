@@ -129,7 +129,7 @@ export function parseKit(value: unknown): Kit {
 }
 
 /** A kit document of any version within something larger that is checked. */
-export const kitDocumentSchema = z.unknown().transform((value, context): Kit => {
+export const kitDocumentSchema = z.custom<Kit>().transform((value: unknown, context): Kit => {
   try {
     return parseKit(value)
   }

@@ -1,7 +1,6 @@
 import { kindInText } from '../search/kindFromName'
 import { readName, withoutMarks } from '../search/naming'
-import type { Layer } from './document'
-import { wholeLayer } from './document'
+import { wholeLayer, type Layer } from './document'
 import type { SoundToPlace } from './edits'
 import { velocityRanges, type ValueRange } from './ranges'
 

@@ -1,5 +1,5 @@
-import { z } from 'zod'
+import { folderRoutes } from '../../contract/sources'
 import { browse } from '../library/browse'
-import { query, route } from '../studio/route'
+import { route } from '../studio/route'
 
-export default route(({ config }, event) => browse(query(event, z.object({ path: z.string().min(1).max(4096).optional() })).path, config.roots))
+export default route(folderRoutes.browse, ({ config }, { query }) => browse(query.path, config.roots))

@@ -1,3 +1,4 @@
+import { studioRoutes } from '../../contract/studio'
 import { route } from '../studio/route'
 
-export default route(({ config }) => ({ dataDir: config.dataDir, vaultDir: config.vaultDir, roots: config.roots }))
+export default route(studioRoutes.status, ({ config }) => ({ dataDir: config.dataDir, vaultDir: config.vaultDir, roots: config.roots }))

@@ -11,7 +11,7 @@ import { deletePreset } from '../vault/presets'
 import { demoPresetIds, writeDemoPresetIds } from './presetIds'
 
 /** Begins to make the demo and to bring it in. */
-export function addDemo(jobs: JobRunner, config: StudioConfig): Promise<JobView> {
+export function addDemo(jobs: JobRunner, config: StudioConfig): Promise<JobView<'demo'>> {
   return jobs.add({ kind: 'demo', folder: config.demoDir, title: 'Make the demo sounds and kits' })
 }
 

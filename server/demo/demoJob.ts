@@ -11,8 +11,7 @@ import { listSounds } from '../library/sourceSounds'
 import { addFolder } from '../library/sources'
 import { readVault } from '../vault/read'
 import { storeJob } from '../vault/storeJob'
-import type { DemoResult } from '../jobs/types'
-import type { Stored } from '../../contract/jobs'
+import type { DemoResult, Stored } from '../../contract/jobs'
 import { demoPresetIds, writeDemoPresetIds } from './presetIds'
 
 const ROWS_AT_ONCE = 500

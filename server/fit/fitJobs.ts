@@ -31,8 +31,7 @@ import { kitOfStudio } from './kitOfStudio'
 import type { Steering } from './loadedKit'
 import { KitAudio, measureFrom, measureKit } from './measures'
 import { steeringOf } from './steering'
-import type { FitSpec, ForeignSpec, HearSpec, WriteSpec } from './spec'
-import type { HeardFit, ReadForeign, WrittenFit, WrittenFits } from '../../contract/fit'
+import type { FitSpec, ForeignSpec, HeardFit, HearSpec, ReadForeign, WriteSpec, WrittenFit, WrittenFits } from '../../contract/fit'
 
 const HEARD_RATE = 48_000
 const HEARD_LONGEST_SECONDS = 30

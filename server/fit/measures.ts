@@ -1,7 +1,6 @@
-import { createHash } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
 import { mkdir, readFile, rename, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { randomUUID } from 'node:crypto'
 import { decodeAudio } from '../../core/audio/decode'
 import type { DecodedAudio } from '../../core/audio/decoded'
 import { EmporionError, messageOf } from '../../core/errors'

@@ -3,7 +3,7 @@ import { withoutEquals } from './list'
 import type { JobView } from '../../contract/jobs'
 
 describe('a list of jobs', () => {
-  const job = (id: string, view: Partial<JobView> = {}): JobView => ({ id, kind: 'scan', title: 'Scan Pier', state: 'done', progress: null, result: null, error: null, ...view })
+  const job = (id: string, view: Partial<JobView<'scan'>> = {}): JobView => ({ id, kind: 'scan', title: 'Scan Pier', state: 'done', progress: null, result: null, error: null, ...view })
 
   it('shows the last of those that ended alike, with their count', () => {
     const listed = withoutEquals([job('5'), job('4', { state: 'failed', error: 'Away.' }), job('3'), job('2', { title: 'Scan Deck' }), job('1')])

@@ -1,5 +1,4 @@
-import type { ListedJob } from './types'
-import type { JobState, JobView } from '../../contract/jobs'
+import type { JobState, JobView, ListedJob } from '../../contract/jobs'
 
 const ENDED: ReadonlySet<JobState> = new Set(['done', 'failed', 'cancelled'])
 

@@ -9,9 +9,8 @@ import type { StudioConfig } from '../studio/config'
 import type { StudioEvents } from '../studio/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import { withoutEquals } from './list'
-import type { JobKind } from '../../contract/jobs'
-import type { JobRequest, ListedJob } from './types'
-import type { JobProgress, JobState, JobView } from '../../contract/jobs'
+import type { JobKind, JobProgress, JobState, JobView, ListedJob } from '../../contract/jobs'
+import type { JobRequest } from './types'
 
 const { jobs } = schema
 
@@ -98,8 +97,9 @@ export class JobRunner {
   }
 
   /** Adds a job to the queue. A scan of a source, or the demo, that is waiting or running already is not added twice. */
-  async add(request: JobRequest): Promise<JobView> {
-    return (await this.addOnce(request)).job
+  async add<K extends JobKind>(request: JobRequest & { readonly kind: K }): Promise<JobView<K>> {
+    // The kind of a job is that of its request.
+    return (await this.addOnce(request)).job as JobView<K>
   }
 
   /** Adds a job to the queue, and reports whether it is a new one or one that was open before. */
@@ -282,7 +282,7 @@ export class JobRunner {
   private view(row: ViewedRow): JobView {
     const state: JobState = row.state
     const { kind, title } = 'request' in row ? row.request : row
-    return {
+    const view: Omit<JobView, 'kind' | 'result'> & { readonly kind: JobKind, readonly result: unknown } = {
       id: row.id,
       kind,
       title,
@@ -291,6 +291,8 @@ export class JobRunner {
       result: row.result ?? null,
       error: row.error,
     }
+    // What a job of this kind gave back when it ended.
+    return view as JobView
   }
 }
 

@@ -1,11 +1,10 @@
 import { z } from 'zod'
 import { bounceSpecSchema, HEARD } from '../../contract/bounce'
-import type { JobView } from '../../contract/jobs'
 import { presetTypeSchema } from '../../core/formats/package/kitFile'
 import { patternDocumentSchema } from '../../core/groove/document'
 import { kitDocumentSchema } from '../../core/kit/migrate'
-import { fitSpecSchema, foreignSpecSchema, hearSpecSchema, writeSpecSchema } from '../fit/spec'
-import { markPatchSchema } from '../library/markPatch'
+import { fitSpecSchema, foreignSpecSchema, hearSpecSchema, writeSpecSchema } from '../../contract/fit'
+import { markPatchSchema } from '../../contract/marks'
 
 /** What can be asked for as long work. */
 export const jobRequestSchema = z.discriminatedUnion('kind', [
@@ -58,25 +57,3 @@ export const jobRequestSchema = z.discriminatedUnion('kind', [
 ])
 
 export type JobRequest = z.infer<typeof jobRequestSchema>
-/** A line of a list of jobs: the last of those that ended alike, and how many there were. */
-export interface ListedJob extends JobView {
-  readonly count: number
-}
-
-/** What a scan gives back. */
-export interface ScanResult {
-  readonly files: number
-  readonly read: number
-  readonly unchanged: number
-  readonly unreadable: number
-  readonly missing: number
-  /** Files that were missing and are there again. */
-  readonly back: number
-  readonly otherFiles: number
-}
-
-/** What making the demo gives back: its sources, and the presets that were stored. */
-export interface DemoResult {
-  readonly sources: number
-  readonly presets: number
-}

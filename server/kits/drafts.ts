@@ -1,28 +1,18 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { emptyKit, KIT_SCHEMA_VERSION, MOST_PADS, soundsOf, type Kit } from '../../core/kit/document'
+import { emptyKit, KIT_SCHEMA_VERSION, soundsOf, type Kit } from '../../core/kit/document'
+import { applyDifference, type Difference } from '../../core/document/difference'
 import { parseKit, readableKit } from '../../core/kit/migrate'
 import { schema, type Database } from '../db/open'
-import type { KitView } from '../../contract/kits'
+import type { KitSummary, KitView } from '../../contract/kits'
 
 const { kits } = schema
 
 type KitRow = typeof kits.$inferSelect
 
-/** A line of the list of open kits. */
-export interface ListedKit {
-  readonly id: string
-  readonly name: string
-  /** Its name, with a number where others have the same: no two are alike. */
-  readonly label: string
-  readonly pads: number
-  readonly updatedAt: string
-}
-
 /** Open kits, the one edited last first. */
-export async function listKits(db: Database): Promise<ListedKit[]> {
+export async function listKits(db: Database): Promise<KitSummary[]> {
   const rows = await db.select({
     id: kits.id,
     name: sql<string>`${kits.kit}->>'name'`,
@@ -105,24 +95,15 @@ async function write(db: Database, id: string, kit: Kit, baseRevision: number): 
   })
 }
 
-/** What changed of a kit, as it comes in: whether it makes a whole kit is seen when it is applied. */
-export const deltaSchema = z.object({
-  kit: z.record(z.string(), z.unknown()),
-  padCount: z.int().min(0).max(MOST_PADS),
-  pads: z.array(z.tuple([z.int().min(0).max(MOST_PADS - 1), z.unknown()])).max(MOST_PADS),
-})
-
 /**
  * Saves an edit by what it changed, as `saveKit` does: of a large kit that is little.
  *
  * @throws EmporionError `invalid` when what comes of it is no whole kit; else as `saveKit`
  */
-export async function saveDelta(db: Database, id: string, { kit, padCount, pads }: z.infer<typeof deltaSchema>, baseRevision: number): Promise<SavedKit> {
+export async function saveDifference(db: Database, id: string, difference: Difference, baseRevision: number): Promise<SavedKit> {
   const base = await readKit(db, id)
-  const changed: unknown[] = base.kit.pads.slice(0, padCount)
-  for (const [index, pad] of pads) changed[index] = pad
-  // Of another revision nothing can be made: saving it tells so.
-  const now = base.revision === baseRevision ? parseKit({ ...kit, pads: changed }) : base.kit
+  // Of another revision nothing can be made: saving it reports that.
+  const now = base.revision === baseRevision ? parseKit(applyDifference(base.kit, difference)) : base.kit
   return { revision: await write(db, id, now, baseRevision), usesOthers: !hasSameSounds(base.kit, now) }
 }
 

@@ -6,6 +6,7 @@ import type { Database } from '../db/open'
 import type { StudioConfig } from '../studio/config'
 import { streamUserFile } from '../files/opener'
 import type { DuplicateFile, Duplicates } from '../../contract/library'
+import type { Stretch } from '../../contract/sources'
 
 /** Files of a group that are named: one of silence may lie in every pack. */
 const MOST_NAMED = 20
@@ -27,7 +28,7 @@ const PLACES = sql`
 const PLACE_ORDER = naturally(sql`path`)
 
 /** Sounds that lie in more than one file, with the bytes that this wastes. */
-export async function findDuplicates(db: Database, limit: number, offset: number): Promise<Duplicates> {
+export async function findDuplicates(db: Database, config: StudioConfig, { limit, offset }: Stretch): Promise<Duplicates> {
   const groups = sql`
     SELECT sound_id, count(*) AS count, sum(size) - max(size) AS wasted FROM (${PLACES}) AS places GROUP BY sound_id HAVING count(*) > 1`
   const sums = await db.execute<{ groups: string, files: string | null, wasted: string | null }>(sql`SELECT count(*) AS groups, sum(count) AS files, sum(wasted) AS wasted FROM (${groups}) AS g`)
@@ -43,7 +44,7 @@ export async function findDuplicates(db: Database, limit: number, offset: number
     groups: Number(sum?.groups ?? 0),
     files: Number(sum?.files ?? 0),
     wastedBytes: Number(sum?.wasted ?? 0),
-    shown: rows.rows.map(row => ({ hash: row.hash, name: row.name, files: row.files, total: row.total, wastedBytes: row.wasted })),
+    shown: await Promise.all(rows.rows.map(async row => ({ hash: row.hash, name: row.name, files: row.files, total: row.total, wastedBytes: row.wasted, identical: await identicalFiles(config, row.files) }))),
   }
 }
 

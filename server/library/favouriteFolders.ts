@@ -1,14 +1,10 @@
 import { and, asc, eq } from 'drizzle-orm'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { idSchema } from '../../contract/ids'
-import type { FavouriteFolder } from '../../contract/searches'
+import type { FavouriteChoice, FavouriteFolder } from '../../contract/searches'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 
 const { favouriteFolders, sources } = schema
-
-export const favouriteFolderSchema = z.object({ sourceId: idSchema, path: z.string().max(4096), favourite: z.boolean() })
 
 /** Every favourite folder, by source and path. */
 export function listFavouriteFolders(db: Database): Promise<FavouriteFolder[]> {
@@ -17,7 +13,7 @@ export function listFavouriteFolders(db: Database): Promise<FavouriteFolder[]> {
 }
 
 /** Marks a folder as a favourite, or as none. @throws EmporionError `not-found` where its source was removed */
-export async function setFavouriteFolder(db: Database, { sourceId, path, favourite }: z.infer<typeof favouriteFolderSchema>): Promise<void> {
+export async function setFavouriteFolder(db: Database, { sourceId, path, favourite }: FavouriteChoice): Promise<void> {
   if (!favourite) return void await db.delete(favouriteFolders).where(and(eq(favouriteFolders.sourceId, sourceId), eq(favouriteFolders.path, path)))
   const [source] = await db.select({ id: sources.id }).from(sources).where(eq(sources.id, sourceId))
   if (!source) throw new EmporionError('not-found', 'This source was removed.')

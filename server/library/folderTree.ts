@@ -3,7 +3,7 @@ import { inNaturalOrder } from '../../core/search/naturalKey'
 import { EmporionError } from '../../core/errors'
 import { idSchema } from '../../contract/ids'
 import type { FinderClient } from './finder/client'
-import type { Search } from './searchRequest'
+import type { Search } from '../../contract/searches'
 
 /** The place that `3/Kicks/Hard` names: the number of a source, and a folder below it. @throws EmporionError `invalid` */
 export function placeOf(text: string): Under {

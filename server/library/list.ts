@@ -4,7 +4,7 @@ import { EmporionError } from '../../core/errors'
 import { isKind, kindLabel, KINDS } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
-import { tagSchema } from './markPatch'
+import { tagSchema } from '../../contract/marks'
 import { applyMarks, marksOf } from './marks'
 import type { ListRead } from '../../contract/sources'
 

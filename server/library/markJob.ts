@@ -2,7 +2,7 @@ import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import type { JobRequest } from '../jobs/types'
 import { redoMarks, setMarks, undoMarks } from './marks'
-import type { MarkEdit } from '../../contract/library'
+import type { MarkEdit } from '../../contract/marks'
 
 /** The job that sets what a person says of many sounds, takes it back, or does it again. What was done when it is cancelled can be undone. */
 export async function markJob(asked: JobRequest & { readonly kind: 'mark' | 'unmark' }, context: JobContext): Promise<MarkEdit> {

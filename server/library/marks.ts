@@ -3,9 +3,8 @@ import { EmporionError } from '../../core/errors'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
-import type { MarkPatch } from './markPatch'
+import type { MarkEdit, MarkPatch } from '../../contract/marks'
 import { refreshSounds } from './record'
-import type { MarkEdit } from '../../contract/library'
 
 const { handEdits, sounds } = schema
 

@@ -1,20 +1,10 @@
 import { and, eq, isNotNull, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
-import { kindSchema, tagSchema } from './markPatch'
-import type { RuleView } from '../../contract/sources'
+import type { Rule, RuleView } from '../../contract/sources'
 
 const { files, folderRules, sources } = schema
-
-/** "Everything in this folder is ...": a kind, tags, or both. */
-export const ruleSchema = z.object({
-  folder: z.string().max(4096).transform(folder => folder.replace(/^\/+|\/+$/g, '')),
-  kind: kindSchema.nullable().default(null),
-  tags: z.array(tagSchema).max(50).default([]),
-}).refine(rule => rule.kind !== null || rule.tags.length > 0, 'A rule gives a kind or tags.')
-export type Rule = z.infer<typeof ruleSchema>
 
 /** Lays down a rule for a folder of a source; a rule that is there already is replaced. */
 export async function setRule(db: Database, sourceId: number, rule: Rule): Promise<void> {

@@ -1,15 +1,10 @@
 import { asc, eq, sql } from 'drizzle-orm'
-import { z } from 'zod'
-import { NAME_LENGTHS } from '../../core/nameLengths'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
-import type { SavedSearch, SavedSearchView } from '../../contract/searches'
-import { searchSchema } from './searchRequest'
+import { searchSchema, type SavedSearch, type SavedSearchView } from '../../contract/searches'
 
 const { savedSearches } = schema
-
-export const saveSearchSchema = z.object({ name: z.string().trim().min(1).max(NAME_LENGTHS.search), search: searchSchema.omit({ middleC: true }) })
 
 /** Every saved search with what it finds now, by name. */
 export async function listSaved(db: Database, finder: FinderClient, middleC: 'C3' | 'C4'): Promise<SavedSearchView[]> {

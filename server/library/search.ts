@@ -3,7 +3,7 @@ import type { Hit } from '../../core/audio/analysis/onsets'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { FoundPage } from './finder/protocol'
-import type { Search } from './searchRequest'
+import type { Search } from '../../contract/searches'
 import type { SearchPage, SoundRow } from '../../contract/library'
 
 const { sounds } = schema

@@ -1,4 +1,4 @@
-import type { MarkAnswer } from '../../contract/library'
+import type { MarkAnswer } from '../../contract/marks'
 import type { Studio } from '../studio/studio'
 import { MOST_AT_ONCE, nextStep, redoMarks, undoMarks, whyNoStep } from './marks'
 import { counted } from '../../core/wording'

@@ -1,7 +1,5 @@
 import { and, asc, between, eq, inArray, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
-import { NAME_LENGTHS } from '../../core/nameLengths'
 import { kindLabel, topKind } from '../../core/search/kinds'
 import { schema, type Database } from '../db/open'
 import { soundRowsByHash } from './search'
@@ -10,8 +8,6 @@ import { counted } from '../../core/wording'
 
 const { trays, traySounds } = schema
 const FIRST_NAME = 'Tray'
-
-export const trayNameSchema = z.string().trim().min(1).max(NAME_LENGTHS.tray)
 
 /** Every tray, the oldest first. There is always one. */
 export async function listTrays(db: Database): Promise<TrayView[]> {

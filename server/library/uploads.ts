@@ -4,7 +4,6 @@ import { mkdir, rename, rm, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import { staysInside } from '../../core/formats/package/bag'
 import { portableName } from '../../core/formats/package/names'
@@ -14,8 +13,6 @@ import { diskError, flushFile, hasCode } from '../vault/disk'
 export const KEPT_MARK = '.kept'
 
 /** Names one upload under way. */
-export const uploadIdSchema = z.uuid()
-
 /** Begins taking in files that were dropped on the page; they lie apart until all are there. */
 export async function beginUpload(uploadsDir: string): Promise<string> {
   const id = randomUUID()
@@ -88,9 +85,10 @@ export async function receiveArchive(uploadsDir: string, body: Readable): Promis
   return join(uploadsDir, name)
 }
 
-/** Accepts only the path of an archive that `receiveArchive` wrote. */
-export function archiveSchema(uploadsDir: string) {
-  return z.string().refine(path => dirname(path) === uploadsDir && ARCHIVE_NAME.test(path.slice(uploadsDir.length + 1)), 'This is no archive that was received.')
+/** Accepts only the path of an archive that `receiveArchive` wrote. @throws EmporionError `invalid` */
+export function receivedArchive(uploadsDir: string, path: string): string {
+  if (dirname(path) === uploadsDir && ARCHIVE_NAME.test(path.slice(uploadsDir.length + 1))) return path
+  throw new EmporionError('invalid', { what: 'This is no archive that was received.', kept: 'Nothing was changed.', next: 'Drop the package again.' })
 }
 
 export async function abandonArchive(path: string): Promise<void> {

@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, sql } from 'drizzle-orm'
-import type { z } from 'zod'
 import { EmporionError } from '../../core/errors'
 import type { OwnPattern } from '../../core/formats/package/kitFile'
-import { parsePatternDelta, type patternDeltaSchema } from '../../core/groove/delta'
+import { applyDifference, type Difference } from '../../core/document/difference'
 import { emptyPattern, parsePattern, type Pattern } from '../../core/groove/document'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
@@ -40,8 +39,8 @@ async function rowOf(db: Database, id: string): Promise<Row> {
   return row
 }
 
-export async function createPattern(db: Database, pattern: Pattern = emptyPattern('New pattern'), { folder = 'Mine', tags = [], id = randomUUID() }: { folder?: string, tags?: string[], id?: string } = {}): Promise<PatternView> {
-  const [row] = await db.insert(patterns).values({ id, pattern, summary: summaryOf(pattern), folder, tags, revision: 1 }).returning()
+export async function createPattern(db: Database, pattern: Pattern = emptyPattern('New pattern'), { folder = 'Mine', tags = [], id = randomUUID() }: { readonly folder?: string, readonly tags?: readonly string[], readonly id?: string } = {}): Promise<PatternView> {
+  const [row] = await db.insert(patterns).values({ id, pattern, summary: summaryOf(pattern), folder, tags: [...tags], revision: 1 }).returning()
   return view(row!)
 }
 
@@ -52,11 +51,11 @@ export async function createPattern(db: Database, pattern: Pattern = emptyPatter
  * @throws EmporionError `conflict` when it was changed elsewhere; `refused` for one that came with the application; `invalid`
  *   when what comes of it is no whole pattern
  */
-export async function savePattern(db: Database, id: string, delta: z.infer<typeof patternDeltaSchema>, baseRevision: number): Promise<number> {
+export async function savePattern(db: Database, id: string, difference: Difference, baseRevision: number): Promise<number> {
   const base = await rowOf(db, id)
   if (base.isShipped) throw new EmporionError('refused', { what: `"${base.summary.name}" came with Emporion and is not changed.`, next: 'Make a copy of it.' })
   if (base.revision === baseRevision) {
-    const pattern = parsePatternDelta(base.pattern, delta)
+    const pattern = parsePattern(applyDifference(base.pattern, difference))
     if (Date.now() - base.updatedAt.getTime() > PAUSE_MS) await keepRevision(db, id)
     const [row] = await db.update(patterns).set({ pattern, summary: summaryOf(pattern), revision: baseRevision + 1, updatedAt: new Date() })
       .where(and(eq(patterns.id, id), eq(patterns.revision, baseRevision))).returning({ revision: patterns.revision })
@@ -66,8 +65,8 @@ export async function savePattern(db: Database, id: string, delta: z.infer<typeo
 }
 
 /** Sets what a person says of a pattern: its folder, tags, or that it is a favourite. */
-export async function setPatternDetails(db: Database, id: string, details: { folder?: string, tags?: string[], favourite?: boolean }): Promise<void> {
-  const [row] = await db.update(patterns).set(details).where(eq(patterns.id, id)).returning({ id: patterns.id })
+export async function setPatternDetails(db: Database, id: string, { tags, ...details }: { readonly folder?: string, readonly tags?: readonly string[], readonly favourite?: boolean }): Promise<void> {
+  const [row] = await db.update(patterns).set({ ...details, tags: tags && [...tags] }).where(eq(patterns.id, id)).returning({ id: patterns.id })
   if (!row) await rowOf(db, id)
 }
 

@@ -1,11 +1,10 @@
 import { createError, defineEventHandler, getQuery, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
+import type { Asked, Endpoint, Reads, Sent, Streamed } from '../../contract/endpoint'
 import { EmporionError, firstIssueOf, type ErrorCode } from '../../core/errors'
 import { keepableAll } from '../../core/text'
 import { hasCode, isDiskFull } from '../vault/disk'
 import { useStudio, type Studio } from './studio'
-
-export { idSchema, placeSchema } from '../../contract/ids'
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {
   'unreadable': 422,
@@ -24,8 +23,19 @@ const STATUS: Readonly<Record<ErrorCode, number>> = {
 
 const LARGEST_BODY_BYTES = 32_000_000
 
-/** A route: opens the studio, calls one function, and turns what goes wrong into an answer with whole sentences. */
-export function route<T>(handle: (studio: Studio, event: H3Event) => Promise<T> | T): EventHandler {
+/** A route with what it answers to. */
+export type Route = EventHandler & { readonly endpoint: Endpoint }
+
+/** What a route may give back: its answer, or nothing that is looked at where it has sent a file. */
+type Answered<Answer> = Answer extends Sent | Streamed<unknown> ? unknown : Answer
+
+/** A route: opens the studio, checks the request, calls one function, and turns what goes wrong into an answer with whole sentences. */
+export function route<R extends Reads, Answer>(endpoint: Endpoint<R, Answer>, handle: (studio: Studio, asked: Asked<R>, event: H3Event) => Promise<Answered<Answer>> | Answered<Answer>): Route {
+  return Object.assign(answering(async (studio, event) => handle(studio, await read(event, endpoint), event)), { endpoint })
+}
+
+/** Answers to everything that no endpoint is for. */
+export function answering(handle: (studio: Studio, event: H3Event) => unknown): EventHandler {
   return defineEventHandler(async (event) => {
     try {
       return await handle(await useStudio(), event)
@@ -36,14 +46,16 @@ export function route<T>(handle: (studio: Studio, event: H3Event) => Promise<T> 
   })
 }
 
-/** The query of a request, checked. */
-export function query<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S> {
-  return schema.parse(keepableAll(getQuery(event)))
-}
-
-/** The JSON body of a request, checked. */
-export async function body<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
-  return schema.parse(parseJson((await bodyBytes(event, LARGEST_BODY_BYTES)).toString('utf8')))
+/** What a request asks, checked. */
+async function read<R extends Reads>(event: H3Event, { reads }: Endpoint<R>): Promise<Asked<R>> {
+  const { params, query, body } = reads
+  const asked = {
+    params: params && Object.fromEntries(Object.entries(params).map(([name, schema]) => [name, schema.parse(keepableAll(getRouterParam(event, name, { decode: true })))])),
+    query: query?.parse(keepableAll(getQuery(event))),
+    body: body === undefined || body === 'bytes' ? undefined : body.parse(parseJson((await bodyBytes(event, LARGEST_BODY_BYTES)).toString('utf8'))),
+  }
+  // Each part is what its schema made of it.
+  return asked as Asked<R>
 }
 
 /**
@@ -68,15 +80,6 @@ export async function bodyBytes(event: H3Event, most: number): Promise<Buffer> {
   }
   return Buffer.concat(chunks)
 }
-
-/** A part of the path of a request, checked. */
-export function param<S extends z.ZodType>(event: H3Event, name: string, schema: S): z.infer<S> {
-  return schema.parse(keepableAll(getRouterParam(event, name, { decode: true })))
-}
-
-
-/** What a pattern or preset is called by, in the path. */
-export const nameSchema = z.string().min(1).max(80)
 
 /** JSON that may hold text which no database keeps: `JSON.stringify` writes it like this. */
 const UNKEPT = /\\u(0000|d[89a-f])/i

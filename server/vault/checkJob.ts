@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm'
+import type { CheckedPresets } from '../../contract/jobs'
 import { schema } from '../db/open'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
@@ -7,12 +8,6 @@ import { revisionPath } from './layout'
 import { readPackage } from './package'
 
 const { presetRevisions, presets, presetSounds } = schema
-
-/** What came of checking presets. */
-export interface CheckedPresets {
-  readonly checked: number
-  readonly damaged: number
-}
 
 /** Checks presets that were found in the vault whole, as those that are imported are, and writes down what is wrong with them. */
 export async function checkPresets({ revisions }: { readonly revisions: readonly IndexedRevision[] }, context: JobContext): Promise<CheckedPresets> {

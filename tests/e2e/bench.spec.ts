@@ -226,7 +226,7 @@ testHarbour('copy, paste, settings only, duplicate, swap, mute and solo by keys;
     const opened = indexedDB.open('keyval-store')
     opened.onsuccess = () => {
       const all = opened.result.transaction('keyval').objectStore('keyval').getAll()
-      all.onsuccess = () => done(Math.max(0, ...all.result.map(({ steps: kept }: { steps: { steps: unknown[], past: number } }) => kept.steps.length - kept.past)))
+      all.onsuccess = () => done(Math.max(0, ...all.result.map(({ steps }: { steps: { future: unknown[] } }) => steps.future.length)))
     }
   }))).toBeGreaterThan(2)
   await page.reload()

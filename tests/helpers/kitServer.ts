@@ -1,5 +1,5 @@
 import { EmporionError } from '../../core/errors'
-import { applyDelta, type KitDelta } from '../../core/kit/delta'
+import { applyDifference, type Difference } from '../../core/document/difference'
 import { emptyKit, kitSchema, type Kit } from '../../core/kit/document'
 import type { KitView } from '../../contract/kits'
 import type { Ask } from './stores'
@@ -21,9 +21,9 @@ export function kitServer() {
     const known = kits.get(id)
     if (!known) throw new EmporionError('not-found', 'It is no longer there.')
     if (method === 'PUT') {
-      const { delta, baseRevision } = body as { delta: KitDelta, baseRevision: number }
+      const { difference, baseRevision } = body as { difference: Difference, baseRevision: number }
       if (baseRevision !== known.revision) throw new EmporionError('conflict', 'Changed elsewhere.')
-      kits.set(id, { ...known, kit: kitSchema.parse(applyDelta(known.kit, structuredClone(delta))), revision: baseRevision + 1 })
+      kits.set(id, { ...known, kit: kitSchema.parse(applyDifference(known.kit, structuredClone(difference))), revision: baseRevision + 1 })
       return { revision: baseRevision + 1 }
     }
     return structuredClone(known)

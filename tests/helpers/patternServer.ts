@@ -1,5 +1,5 @@
 import { EmporionError } from '../../core/errors'
-import { applyPatternDelta, type PatternDelta } from '../../core/groove/delta'
+import { applyDifference, type Difference } from '../../core/document/difference'
 import { emptyPattern, parsePattern, type Pattern } from '../../core/groove/document'
 import { SHIPPED_PATTERNS, shippedId } from '../../core/groove/shipped'
 import { patternFromSteps } from '../../core/groove/steps'
@@ -26,10 +26,10 @@ export function patternServer() {
     const known = patterns.get(id)
     if (!known) throw new EmporionError('not-found', 'It is no longer there.')
     if (method !== 'PUT') return structuredClone(known)
-    const { delta, baseRevision } = body as { delta: PatternDelta, baseRevision: number }
+    const { difference, baseRevision } = body as { difference: Difference, baseRevision: number }
     if (known.isShipped) throw new EmporionError('refused', 'It came with Emporion.')
     if (baseRevision !== known.revision) throw new EmporionError('conflict', 'Changed elsewhere.')
-    patterns.set(id, { ...known, pattern: parsePattern(applyPatternDelta(known.pattern, structuredClone(delta))), revision: baseRevision + 1 })
+    patterns.set(id, { ...known, pattern: parsePattern(applyDifference(known.pattern, structuredClone(difference))), revision: baseRevision + 1 })
     return { revision: baseRevision + 1 }
   }
   return { patterns, add, ask }

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { WaveFile } from 'wavefile'
 import { writeWave } from '../../core/audio/wave/write'
-import { patternDelta } from '../../core/groove/delta'
+import { differenceOf } from '../../core/document/difference'
 import { emptyPattern, type Pattern } from '../../core/groove/document'
 import { addHits, addPart, setPattern } from '../../core/groove/edits'
 import type { Kit } from '../../core/kit/document'
@@ -65,8 +65,8 @@ describe('the library of patterns', () => {
     const rows = await server.api<PatternRow[]>('/api/patterns')
     expect(rows.filter(row => row.isShipped).length).toBeGreaterThanOrEqual(40)
     const pattern = await shipped('shipped-gangway')
-    const delta = patternDelta(pattern, setPattern(pattern, { tempoBpm: 60 }))
-    await expect(server.api('/api/patterns/shipped-gangway', { method: 'PUT', body: { delta, baseRevision: 1, from: 't' } })).rejects.toThrow(/came with Emporion/)
+    const difference = differenceOf(pattern, setPattern(pattern, { tempoBpm: 60 }))
+    await expect(server.api('/api/patterns/shipped-gangway', { method: 'PUT', body: { difference, baseRevision: 1, from: 't' } })).rejects.toThrow(/came with Emporion/)
     await expect(server.api('/api/patterns/shipped-gangway', { method: 'DELETE' })).rejects.toThrow(/came with Emporion/)
     await server.api('/api/patterns/shipped-gangway', { method: 'PATCH', body: { favourite: true } })
     expect((await server.api<PatternRow[]>('/api/patterns')).find(row => row.id === 'shipped-gangway')).toMatchObject({ favourite: true, hits: 12, metre: { beats: 4, unit: 4 } })
@@ -76,12 +76,12 @@ describe('the library of patterns', () => {
     const made = await server.api<PatternView>('/api/patterns', { method: 'POST', body: { pattern: emptyPattern('Mine'), tags: ['try'] } })
     const first = addPart(made.pattern, { name: 'Kick', role: 'kick', note: 36 })
     const second = addHits(first, 'part-1', [{ tick: 0, velocity: 100, length: 10 }]).pattern
-    const put = (delta: unknown, baseRevision: number) => server.api<{ revision: number }>(`/api/patterns/${made.id}`, { method: 'PUT', body: { delta, baseRevision, from: 't' } })
-    expect(await put(patternDelta(made.pattern, first), 1)).toEqual({ revision: 2 })
+    const put = (difference: unknown, baseRevision: number) => server.api<{ revision: number }>(`/api/patterns/${made.id}`, { method: 'PUT', body: { difference, baseRevision, from: 't' } })
+    expect(await put(differenceOf(made.pattern, first), 1)).toEqual({ revision: 2 })
     await server.api(`/api/patterns/${made.id}/revisions`, { method: 'POST' })
-    expect(await put(patternDelta(first, second), 2)).toEqual({ revision: 3 })
-    await expect(put(patternDelta(first, second), 2)).rejects.toThrow(/changed elsewhere/)
-    await expect(put({ ...patternDelta(first, second), order: ['part-1', 'nobody'] }, 3)).rejects.toThrow(/nobody/)
+    expect(await put(differenceOf(first, second), 2)).toEqual({ revision: 3 })
+    await expect(put(differenceOf(first, second), 2)).rejects.toThrow(/changed elsewhere/)
+    await expect(put([{ at: ['parts', 7, 'name'], is: 'nobody' }], 3)).rejects.toThrow(/not there: parts \/ 7/)
     expect(await shipped(made.id)).toEqual(second)
     const kept = await server.api<{ number: number, pattern: Pattern }[]>(`/api/patterns/${made.id}/revisions`)
     expect(kept.map(({ number, pattern }) => [number, pattern.parts[0]!.hits.length])).toEqual([[2, 0]])
@@ -234,7 +234,7 @@ describe('a preset with a pattern of its own', () => {
     // Once more it is the same pattern, until it is changed: then the preset brings its own beside it.
     expect((await server.api<KitView>(`/api/vault/${presetId}/open`, { method: 'POST' })).patternId).toBe('my-own')
     const known = await server.api<PatternView>('/api/patterns/my-own')
-    await server.api('/api/patterns/my-own', { method: 'PUT', body: { delta: patternDelta(known.pattern, setPattern(known.pattern, { tempoBpm: 120 })), baseRevision: known.revision, from: 't' } })
+    await server.api('/api/patterns/my-own', { method: 'PUT', body: { difference: differenceOf(known.pattern, setPattern(known.pattern, { tempoBpm: 120 })), baseRevision: known.revision, from: 't' } })
     const again = await server.api<KitView>(`/api/vault/${presetId}/open`, { method: 'POST' })
     expect(again.patternId).not.toBe('my-own')
     expect((await shipped(again.patternId!)).tempoBpm).toBe(96)

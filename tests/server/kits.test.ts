@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { deltaOf } from '../../core/kit/delta'
+import { differenceOf } from '../../core/document/difference'
 import { emptyKit, wholeLayer, type Kit } from '../../core/kit/document'
 import { addBank, renameKit, setPads } from '../../core/kit/edits'
 import { writeWave } from '../../core/audio/wave/write'
@@ -40,19 +40,21 @@ it('the largest kit there is, 128 pads of 16 layers, is kept, and saved by what 
   const kit = largest()
   const { id } = await make(kit)
   const edited = renameKit(setPads(kit, [100], { gainDb: -6 }), 'Louder')
-  const delta = deltaOf(kit, edited)
-  expect(delta.pads).toHaveLength(1)
-  expect((await save(id, { delta, baseRevision: 1 })).revision).toBe(2)
+  const difference = differenceOf(kit, edited)
+  expect(difference.map(({ at }) => at)).toEqual([['name'], ['pads', 100, 'gainDb']])
+  expect((await save(id, { difference, baseRevision: 1 })).revision).toBe(2)
   expect((await read(id)).kit).toEqual(edited)
 })
 
 it('an edit that builds on another revision, or makes no whole kit, changes nothing and says so', async () => {
   const kit = emptyKit('Small')
   const { id } = await make(kit)
-  const delta = deltaOf(kit, setPads(kit, [0], { pan: 1 }))
-  await expect(save(id, { delta, baseRevision: 7 })).rejects.toThrow('was changed elsewhere in the meantime')
-  await expect(save(id, { delta: { ...delta, padCount: 3 }, baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
-  await expect(save(id, { delta: { ...delta, pads: [[0, { note: 300 }]] }, baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
+  const difference = differenceOf(kit, setPads(kit, [0], { pan: 1 }))
+  await expect(save(id, { difference, baseRevision: 7 })).rejects.toThrow('was changed elsewhere in the meantime')
+  await expect(save(id, { difference: [{ at: ['pads'], from: 3, was: kit.pads.slice(3), is: [] }], baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
+  await expect(save(id, { difference: [{ at: ['pads', 0, 'note'], is: 300 }], baseRevision: 1 })).rejects.toThrow('This is not a valid kit')
+  await expect(save(id, { difference: [{ at: ['pads', 500, 'note'], is: 30 }], baseRevision: 1 })).rejects.toThrow(/not there: pads \/ 500/)
+  await expect(save(id, { baseRevision: 1 })).rejects.toThrow('Nothing to save was given')
   await expect(save(id, { kit: { ...kit, schema: 99 }, baseRevision: 1 })).rejects.toThrow('newer Emporion')
   expect(await read(id)).toMatchObject({ revision: 1, kit, writtenBy: null })
 })

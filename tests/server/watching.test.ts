@@ -1,8 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { ListedJob } from '../../server/jobs/types'
-import type { JobView } from '../../contract/jobs'
+import type { JobView, ListedJob } from '../../contract/jobs'
 import { freshFolder, waveOf } from '../helpers/folder'
 import { startServer, type RunningServer } from '../helpers/server'
 

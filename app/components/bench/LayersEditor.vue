@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { soundRoutes } from '~~/contract/library'
+import { addressOf } from '~~/contract/endpoint'
 import { knownSound } from '~~/core/kit/parts'
-import type { Layer } from '~~/core/kit/document'
-import { MOST_LAYERS } from '~~/core/kit/document'
+import { MOST_LAYERS, type Layer } from '~~/core/kit/document'
 import { setLayer, setPads, type LayerSettings } from '~~/core/kit/edits'
 import { addLayer, coverageOf, drawByChance, moveLayer, removeLayer, setAlternate, splitEvenly, stackLayers, takeTurns } from '~~/core/kit/layerEdits'
 import { padLabel } from '~~/core/kit/padLabel'
@@ -94,7 +95,7 @@ function remove(index: number): void {
 }
 
 function hear(layer: Layer | undefined): void {
-  if (layer) void player.play({ url: `/api/audio/${layer.sound.id}`, title: layer.sound.name, row: null })
+  if (layer) void player.play({ url: addressOf(soundRoutes.audio, { params: { hash: layer.sound.id } }), title: layer.sound.name, row: null })
 }
 
 function drop(event: DragEvent): void {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vaultRoutes } from '~~/contract/vault'
 import { BLUEPRINTS, blueprintOf, ONE_KIND_SIZES, oneKind } from '~~/core/kit/blueprint'
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { kindLabel } from '~~/core/search/kinds'
@@ -27,7 +28,7 @@ async function begin(from: Kit): Promise<void> {
 }
 
 async function beginWith(presetId: string): Promise<void> {
-  const found = await saying(() => api<{ revision: { file: { kit: Kit } | null } }>(`/api/vault/${encodeURIComponent(presetId)}`))
+  const found = await saying(() => api(vaultRoutes.read, { params: { id: presetId } }))
   if (found?.revision.file) await begin(found.revision.file.kit)
 }
 

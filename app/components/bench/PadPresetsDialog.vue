@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { vaultRoutes } from '~~/contract/vault'
+import { addressOf } from '~~/contract/endpoint'
 import { padLabel } from '~~/core/kit/padLabel'
 import { counted, moment, whole } from '../../composables/useFormat'
 import { usePadPresets } from '../../composables/usePadPresets'
@@ -31,7 +33,7 @@ async function put(id: string): Promise<void> {
     <el-input v-else-if="stored.length > 8" v-model="words" clearable placeholder="Find pad presets" aria-label="Find pad presets" />
     <div v-for="preset in found.slice(0, MOST_SHOWN)" :key="preset.id" class="line">
       <span class="cut" :title="preset.name"><strong>{{ preset.name }}</strong> <span class="quiet">{{ counted(preset.samples, 'sample') }} · {{ moment(preset.storedAt) }}</span></span>
-      <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: `/api/vault/${encodeURIComponent(preset.id)}/preview?revision=${preset.revision}`, title: preset.name, row: null })">
+      <el-button size="small" :aria-label="`Play ${preset.name}`" @click="player.play({ url: addressOf(vaultRoutes.preview, { params: { id: preset.id }, query: { revision: preset.revision } }), title: preset.name, row: null })">
         Play
       </el-button>
       <el-button size="small" type="primary" @click="put(preset.id)">

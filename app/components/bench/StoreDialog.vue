@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { vaultRoutes } from '~~/contract/vault'
 import type { Heard } from '~~/contract/bounce'
 import type { Stored } from '~~/contract/jobs'
 import { differencesOf, type Difference } from '~~/core/kit/differences'
-import { soundsOf, type Kit } from '~~/core/kit/document'
+import { soundsOf } from '~~/core/kit/document'
 import { presetExists } from '~~/core/kit/words'
 import { NAME_LENGTHS } from '~~/core/nameLengths'
 import { api } from '../../composables/useApi'
@@ -51,8 +52,9 @@ watch(open, (isOpen) => {
 
 async function compare(): Promise<void> {
   changes.value = undefined
-  if (!origin.value || kit.presetRevision === null) return
-  const stored = await saying(() => api<{ revision: { file: { kit: Kit } | null } }>(`/api/vault/${encodeURIComponent(origin.value!.id)}`, { query: { revision: kit.presetRevision } }))
+  const { presetRevision: revision } = kit
+  if (!origin.value || revision === null) return
+  const stored = await saying(() => api(vaultRoutes.read, { params: { id: origin.value!.id }, query: { revision } }))
   if (stored?.revision.file) changes.value = differencesOf({ ...stored.revision.file.kit, name: kit.kit.name }, kit.kit)
 }
 

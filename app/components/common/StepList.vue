@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { HistoryEntry } from '~~/core/kit/history'
+import type { HistoryEntry } from '~~/core/document/history'
 
 /** Every edit in words; a press steps to the state after it. */
 const props = defineProps<{ steps: readonly HistoryEntry[], label: string }>()

@@ -1,7 +1,6 @@
 <script setup lang="ts">
+import { fitRoutes, type ForeignListing, type ReadForeign } from '~~/contract/fit'
 import { NUMBERINGS, type Numbering } from '~~/core/formats/samples/numbering'
-import type { ForeignListing, ReadForeign } from '~~/contract/fit'
-import type { JobView } from '~~/contract/jobs'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
@@ -37,7 +36,7 @@ async function look(): Promise<void> {
   problem.value = ''
   isBusy.value = true
   try {
-    listing.value = await api<ForeignListing & { path: string }>('/api/foreign/list', { method: 'POST', body: { path: path.value } })
+    listing.value = await api(fitRoutes.listForeign, { body: { path: path.value } })
     chosen.value = 0
   }
   catch (thrown) {
@@ -77,7 +76,7 @@ async function read(): Promise<void> {
   try {
     const choice = found.choices[chosen.value]
     const spec = { path: found.path, middleC: settings.middleC, isUpload: isUpload.value, ...(found.choices.length > 1 && choice ? { preset: String(chosen.value + 1) } : {}), ...(numbering.value === '' ? {} : { numbering: numbering.value }) }
-    result.value = await jobs.finished<ReadForeign>(await api<JobView>('/api/foreign/import', { method: 'POST', body: spec }))
+    result.value = await jobs.finished(await api(fitRoutes.importForeign, { body: spec }))
     isUpload.value = false
     await vault.load()
     emit('read', result.value.presetId)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { addressOf } from '~~/contract/endpoint'
+import { fitRoutes, type WrittenFits } from '~~/contract/fit'
 import { bytesWords } from '~~/core/fit/words'
-import type { JobView } from '~~/contract/jobs'
-import type { WrittenFits } from '~~/contract/fit'
 import { api } from '../../composables/useApi'
 import { downloadUrl } from '../../composables/useDownload'
 import { counted } from '../../composables/useFormat'
@@ -37,11 +37,11 @@ async function write(): Promise<void> {
   const spec = { kits: settings.fit.kits.map(id => fit.asked(id)), targets: chosen, wishes: pairs.value === 1 ? fit.wishes : { holds: {}, importance: {} }, way: settings.fit.way === '' ? null : settings.fit.way, withoutMissing: settings.fit.withoutMissing }
   await saying(async () => {
     settings.fit = { ...settings.fit, folder: toFolder.value ? folder.value : '' }
-    const begun = await api<JobView>('/api/fit/write', { method: 'POST', body: { spec, folder: toFolder.value ? folder.value : null } })
+    const begun = await api(fitRoutes.write, { body: { spec, folder: toFolder.value ? folder.value : null } })
     job.value = begun.id
-    result.value = await jobs.finished<WrittenFits>(begun)
+    result.value = await jobs.finished(begun)
     const { download, items } = result.value
-    if (download !== null) downloadUrl(`/api/fit/${download}`)
+    if (download !== null) downloadUrl(addressOf(fitRoutes.file, { params: { id: download } }))
     const done = items.filter(item => item.folder !== null).length
     if (done > 0) say(`${counted(done, 'kit')} written.`)
   })

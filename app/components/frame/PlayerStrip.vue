@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { soundRoutes, type SoundDetail } from '~~/contract/library'
 import { VideoPause, VideoPlay } from '@element-plus/icons-vue'
 import { useEventListener } from '@vueuse/core'
 import { REFERENCE_LUFS } from '~~/core/audio/analysis/loudness'
 import { noteName } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
-import type { SoundDetail } from '~~/contract/library'
 import { auditionPosition } from '../../audio/audition'
 import { canChooseDevice, chooseDevice, outputDevices } from '../../audio/output'
 import { api } from '../../composables/useApi'
@@ -62,7 +62,7 @@ const uses = computed(() => {
 watch(row, (sound, _before, onCleanup) => {
   if (!sound) return
   const wait = setTimeout(async () => {
-    detail.value = await api<SoundDetail>(`/api/sounds/${sound.hash}`).catch(() => undefined)
+    detail.value = await api(soundRoutes.read, { params: { hash: sound.hash } }).catch(() => undefined)
   }, 150)
   onCleanup(() => clearTimeout(wait))
 })

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { Edited } from '~~/core/groove/edits'
-import { changeHits, placesOf, spreadVelocities } from '~~/core/groove/edits'
+import { changeHits, placesOf, spreadVelocities, type Edited } from '~~/core/groove/edits'
 import type { Hit, Pattern } from '~~/core/groove/document'
 import { halvePattern, repeatPattern, reverseHits, rotateHits, stretchHits } from '~~/core/groove/transform'
 import type { QuantizeOptions } from '~~/core/groove/quantize'

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { addressOf } from '~~/contract/endpoint'
+import { bounceRoutes, type Bounced, type BounceSpec, type Heard } from '~~/contract/bounce'
 import { lengthSeconds } from '~~/core/groove/document'
 import { midiFromPattern, type MidiNotes } from '~~/core/groove/midi/fromPattern'
 import { portableName } from '~~/core/formats/package/names'
 import { NAME_PARTS, planStems, stemFileName, type NamePart } from '~~/core/render/stems'
 import { listed } from '~~/core/wording'
-import type { JobView } from '~~/contract/jobs'
-import type { Bounced, BounceSpec, Heard } from '~~/contract/bounce'
 import { api } from '../../composables/useApi'
 import { offerFile } from '../../audio/dragOut'
 import { downloadBytes, downloadUrl } from '../../composables/useDownload'
@@ -58,7 +58,7 @@ function togglePart(part: NamePart): void {
   set({ name: name.includes(part) ? name.filter(other => other !== part) : [...name, part] })
 }
 
-const fileUrl = (name: string) => `/api/bounce/${result.value?.download}?file=${encodeURIComponent(name)}`
+const fileUrl = (name: string) => addressOf(bounceRoutes.file, { params: { id: result.value?.download ?? '' }, query: { file: name } })
 
 async function bounce(): Promise<void> {
   const { what, depth, sampleRate, tail, passes, withMix, name } = settings.bounce
@@ -67,11 +67,11 @@ async function bounce(): Promise<void> {
   result.value = undefined
   await saying(async () => {
     if (toFolder.value) set({ folder: folder.value })
-    const begun = await api<JobView>('/api/bounce', { method: 'POST', body: { spec, folder: toFolder.value ? folder.value : null } })
+    const begun = await api(bounceRoutes.begin, { body: { spec, folder: toFolder.value ? folder.value : null } })
     job.value = begun.id
-    const made = await jobs.finished<Bounced>(begun)
+    const made = await jobs.finished(begun)
     result.value = made
-    if (made.download) downloadUrl(`/api/bounce/${made.download}`)
+    if (made.download) downloadUrl(addressOf(bounceRoutes.file, { params: { id: made.download } }))
     say(`${counted(made.files.length, 'file')} written.`)
   })
   job.value = undefined

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { countHits } from '~~/core/groove/document'
-import type { LongListOf } from '../../composables/useLongList'
+import { LINES_AT_ONCE, type LongListOf } from '../../composables/useLongList'
 import { readMidiFiles, type MidiFileRead } from '../../audio/midiFiles'
 import { MidiReader } from '../../audio/midiReader'
 import { beatsAMinute, counted } from '../../composables/useFormat'
-import { LINES_AT_ONCE } from '../../composables/useLongList'
 import { say, saying } from '../../composables/useSay'
 import { usePatterns } from '../../stores/patterns'
 

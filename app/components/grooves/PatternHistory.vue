@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { patternRoutes, type PatternRevision } from '~~/contract/patterns'
 import type { Pattern } from '~~/core/groove/document'
 import { moment } from '../../composables/useFormat'
 import { api } from '../../composables/useApi'
@@ -8,19 +9,20 @@ import { newest } from '../../stores/newest'
 
 /** Steps of the pattern, and the states of it that were kept. */
 const grooves = useGrooves()
-const kept = shallowRef<readonly { readonly number: number, readonly savedAt: string, readonly pattern: Pattern }[]>([])
-const address = computed(() => `/api/patterns/${encodeURIComponent(grooves.id ?? '')}/revisions`)
+const kept = shallowRef<readonly PatternRevision[]>([])
 
-const load = newest(async () => grooves.id ? await saying(() => api<typeof kept.value>(address.value)) : [], found => kept.value = found ?? [])
-watch(() => grooves.id, () => load(), { immediate: true })
+const load = newest(async (id: string | undefined) => id ? await saying(() => api(patternRoutes.revisions, { params: { id } })) : [], found => kept.value = found ?? [])
+watch(() => grooves.id, id => load(id), { immediate: true })
 
 async function keep(): Promise<void> {
+  const { id } = grooves
+  if (!id) return
   await saying(async () => {
     await grooves.settled()
-    await api(address.value, { method: 'POST' })
+    await api(patternRoutes.keepRevision, { params: { id } })
     say('State saved.')
   })
-  await load()
+  await load(id)
 }
 
 function goBack(number: number, pattern: Pattern): void {

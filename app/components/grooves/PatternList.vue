@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { patternRoutes } from '~~/contract/patterns'
+import { addressOf } from '~~/contract/endpoint'
 import { StarFilled } from '@element-plus/icons-vue'
 import { holdsWords } from '~~/core/search/holdsWords'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
@@ -67,7 +69,7 @@ async function goTo(index: number): Promise<void> {
   })
 }
 
-const midiUrl = (id: string) => `/api/patterns/${encodeURIComponent(id)}/midi`
+const midiUrl = (id: string) => addressOf(patternRoutes.midi, { params: { id } })
 
 function dragOut(index: number, event: DragEvent): void {
   const row = found.value[index]

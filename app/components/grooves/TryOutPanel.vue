@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { soundRoutes } from '~~/contract/library'
 import { kindLabel } from '~~/core/search/kinds'
 import { padLabel } from '~~/core/kit/padLabel'
 import type { LedgerColumn } from '../common/LedgerTable.vue'
@@ -12,7 +13,6 @@ import { useSettings } from '../../stores/settings'
 import { useTray } from '../../stores/tray'
 import { useTryOut } from '../../stores/tryOut'
 import { api } from '../../composables/useApi'
-import type { SoundDetail } from '~~/contract/library'
 
 /** Candidates for the chosen pads, gone through with the arrow keys while the pattern goes on. */
 const kit = useKit()
@@ -57,11 +57,11 @@ async function candidates(): Promise<CandidateList> {
     case 'alternates':
       return alternateCandidates(lead.value!)
     case 'like': {
-      const detail = sound && await api<SoundDetail>(`/api/sounds/${sound.id}`)
+      const detail = sound && await api(soundRoutes.read, { params: { hash: sound.id } })
       return searchCandidates(title, { q: detail ? `like=${detail.id}` : '', middleC })
     }
     case 'folder': {
-      const detail = sound && await api<SoundDetail>(`/api/sounds/${sound.id}`)
+      const detail = sound && await api(soundRoutes.read, { params: { hash: sound.id } })
       const place = detail?.places.shown[0]
       return searchCandidates(title, place ? { q: '', source: place.sourceId, folder: place.path.split('/').slice(0, -1).join('/') || undefined, middleC } : { q: '', middleC })
     }

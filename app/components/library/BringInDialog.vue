@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { JobView } from '~~/contract/jobs'
+import { sourceRoutes } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { saying } from '../../composables/useSay'
 
@@ -12,7 +12,7 @@ const browser = useTemplateRef<{ focus: () => void }>('browser')
 
 async function bringIn(): Promise<void> {
   busy.value = true
-  const job = await saying(() => api<JobView>('/api/sources', { method: 'POST', body: { path: path.value } }))
+  const job = await saying(() => api(sourceRoutes.add, { body: { path: path.value } }))
   busy.value = false
   if (job) open.value = false
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { addressOf } from '~~/contract/endpoint'
+import { folderRoutes, type BrowsedFolder } from '~~/contract/sources'
 import { Folder, Headset, Top } from '@element-plus/icons-vue'
 import { useEventListener, useVirtualList } from '@vueuse/core'
-import type { BrowsedFolder } from '~~/contract/sources'
 import { api, toEmporionError } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { usePlayer } from '../../stores/player'
@@ -39,7 +40,7 @@ function showCursor(): void {
 }
 
 function play(path: string, name: string, pressedAt: number): void {
-  void player.play({ url: `/api/browse-audio?path=${encodeURIComponent(path)}`, title: name, row: null }, pressedAt)
+  void player.play({ url: addressOf(folderRoutes.audio, { query: { path } }), title: name, row: null }, pressedAt)
 }
 
 function pressLine(index: number, event: MouseEvent): void {
@@ -61,7 +62,7 @@ async function enter(target: string | undefined): Promise<void> {
   const own = ++request
   const [before, was] = [pressed, path.value]
   try {
-    const found = await api<BrowsedFolder>('/api/browse', { query: { path: target } })
+    const found = await api(folderRoutes.browse, { query: { path: target } })
     if (own !== request) return
     folder.value = found
     if (pressed === before && path.value === was) path.value = found.path
@@ -108,7 +109,7 @@ async function make(): Promise<void> {
   const name = newName.value.trim()
   if (!folder.value || name === '') return
   try {
-    const made = await api<BrowsedFolder>('/api/browse', { method: 'POST', body: { path: folder.value.path, name } })
+    const made = await api(folderRoutes.make, { body: { path: folder.value.path, name } })
     newName.value = ''
     await enter(made.path)
   }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { SoundRow } from '~~/contract/library'
-import type { SoundDetail } from '~~/contract/library'
+import { soundRoutes, type SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { useMarks, type MarkWish } from '../../composables/useMarks'
@@ -36,7 +35,7 @@ watch(open, async (isOpen) => {
   favourite.value = 'as-is'
   note.value = noteWas.value = ''
   if (!single) return
-  const detail = await api<SoundDetail>(`/api/sounds/${single.hash}`).catch(() => undefined)
+  const detail = await api(soundRoutes.read, { params: { hash: single.hash } }).catch(() => undefined)
   if (detail && detail.hash === single?.hash && note.value === '') note.value = noteWas.value = detail.hand.note
 }, { immediate: true })
 

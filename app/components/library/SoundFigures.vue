@@ -1,12 +1,11 @@
 <script setup lang="ts">
+import { soundRoutes, type SoundDetail, type SoundRow } from '~~/contract/library'
 import { matchingGainDb } from '~~/core/audio/analysis/loudness'
 import type { Colour } from '~~/core/audio/analysis/colour'
 import type { Flag } from '~~/core/audio/analysis/figures'
 import { isSurePitch } from '~~/core/audio/analysis/surePitch'
 import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
-import type { SoundDetail } from '~~/contract/library'
-import type { SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { FLAG_WORDS } from '../../composables/useFlagWords'
 import { beatsAMinute, counted, decibels, familyLabel, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../../composables/useFormat'
@@ -25,7 +24,7 @@ const problem = ref(false)
 // While the cursor runs, only where it stops is asked for; a row that has come anew may say something else.
 watch(() => props.row, ({ hash }, _before, onCleanup) => {
   const wait = setTimeout(async () => {
-    const found = await api<SoundDetail>(`/api/sounds/${hash}`).catch(() => undefined)
+    const found = await api(soundRoutes.read, { params: { hash } }).catch(() => undefined)
     if (hash !== props.row.hash) return
     detail.value = found
     problem.value = found === undefined

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { libraryRoutes } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { whole } from '../../composables/useFormat'
 
@@ -9,7 +10,7 @@ defineProps<{ label: string, placeholder?: string }>()
 const inUse = shallowRef<readonly { readonly tag: string, readonly count: number }[]>([])
 
 onMounted(async () => {
-  inUse.value = await api<{ tag: string, count: number }[]>('/api/library/tags').catch(() => [])
+  inUse.value = await api(libraryRoutes.tags).catch(() => [])
 })
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { soundRoutes, type SoundRow } from '~~/contract/library'
 import { Folder, Search, Star, StarFilled } from '@element-plus/icons-vue'
 import { useVirtualList } from '@vueuse/core'
-import type { SearchPage, SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -54,7 +54,7 @@ async function toTray(line: FolderLine): Promise<void> {
   await saying(async () => {
     const rows: SoundRow[] = []
     for (let total = 1; rows.length < Math.min(total, MOST_ON_TRAY);) {
-      const page = await api<SearchPage>('/api/sounds', { query: { source: line.sourceId, folder: line.path || undefined, offset: rows.length, limit: ROWS_A_REQUEST } })
+      const page = await api(soundRoutes.list, { query: { source: line.sourceId, folder: line.path || undefined, offset: rows.length, limit: ROWS_A_REQUEST } })
       if (page.rows.length === 0) break
       total = page.total
       rows.push(...page.rows)

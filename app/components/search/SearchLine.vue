@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { soundRoutes } from '~~/contract/library'
 import { useDebounceFn } from '@vueuse/core'
 import { completions, pieceAt, type Completion } from '~~/core/search/query/complete'
 import { parseQuery } from '~~/core/search/query/parse'
@@ -201,7 +202,7 @@ async function dropFile(event: DragEvent): Promise<void> {
   const file = event.dataTransfer?.files[0]
   if (!file || !carriesFiles(event)) return
   await saying(async () => {
-    const { like } = await api<{ like: string }>('/api/sounds/drop', { method: 'POST', body: file })
+    const { like } = await api(soundRoutes.drop, { body: file })
     library.setCondition('like', `like=${like}`)
   })
 }

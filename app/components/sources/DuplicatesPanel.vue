@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { DuplicateGroup, Duplicates } from '~~/contract/library'
+import { libraryRoutes, type DuplicateGroup, type Duplicates } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, megabytes, whole } from '../../composables/useFormat'
 import { useLongList } from '../../composables/useLongList'
@@ -11,7 +11,7 @@ const emit = defineEmits<{ shown: [] }>()
 type Group = DuplicateGroup & { readonly identical: readonly (readonly string[])[] }
 
 const list = useLongList<Group, Duplicates & { shown: readonly Group[], total: number }>(async (stretch) => {
-  const page = await api<Duplicates & { shown: Group[] }>('/api/library/duplicates', { query: stretch })
+  const page = await api(libraryRoutes.duplicates, { query: stretch })
   return { ...page, total: page.groups }
 }, 50)
 

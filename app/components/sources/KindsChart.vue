@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import { LENGTHS, libraryRoutes, type KindByLength } from '~~/contract/library'
 import { kindLabel } from '~~/core/search/kinds'
-import { type KindByLength, LENGTHS } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
@@ -19,7 +19,7 @@ const colours = useThemeColours()
 const source = ref(ALL)
 const kinds = shallowRef<readonly KindByLength[]>([])
 
-const load = newest(() => saying(() => api<KindByLength[]>('/api/library/kinds', { query: { source: source.value === ALL ? undefined : source.value } })), found => kinds.value = found ?? [])
+const load = newest(() => saying(() => api(libraryRoutes.kinds, { query: { source: source.value === ALL ? undefined : source.value } })), found => kinds.value = found ?? [])
 watch(source, () => load(), { immediate: true })
 
 const labels = ['up to 0.25 s', ...LENGTHS.slice(1).map((end, i) => `${LENGTHS[i]} to ${end} s`), `over ${LENGTHS.at(-1)} s`]

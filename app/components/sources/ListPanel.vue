@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { ListRead, SourceView } from '~~/contract/sources'
+import { addressOf } from '~~/contract/endpoint'
+import { sourceRoutes, type ListRead, type SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
@@ -16,7 +17,7 @@ async function take(event: Event): Promise<void> {
   const chosen = input instanceof HTMLInputElement ? input.files?.[0] : undefined
   if (!chosen) return
   isBusy.value = true
-  read.value = await saying(async () => api<ListRead>(`/api/sources/${source.id}/list`, { method: 'POST', body: { text: await chosen.text() } }))
+  read.value = await saying(async () => api(sourceRoutes.readCsv, { params: { id: source.id }, body: { text: await chosen.text() } }))
   isBusy.value = false
   if (file.value) file.value.value = ''
 }
@@ -28,7 +29,7 @@ async function take(event: Event): Promise<void> {
       A table with the columns path, kind, tags, favourite and note, one line a file; tags are parted by semicolons. Kinds that Emporion found itself stay open to better findings when such a list comes back unchanged.
     </p>
     <div class="acts">
-      <a :href="`/api/sources/${source.id}/list`" download>Save the list of {{ counted(source.files, 'file') }} as CSV</a>
+      <a :href="addressOf(sourceRoutes.asCsv, { params: { id: source.id } })" download>Save the list of {{ counted(source.files, 'file') }} as CSV</a>
       <el-button :loading="isBusy" @click="file?.click()">
         Read a list…
       </el-button>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { CompareResult, JobView } from '~~/contract/jobs'
-import type { NearGroup, NearGroups, SoundRow } from '~~/contract/library'
+import { libraryRoutes, type NearGroup, type NearGroups, type SoundRow } from '~~/contract/library'
 import { api } from '../../composables/useApi'
 import { counted, kilohertz, lufs, seconds, whole } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -24,7 +23,7 @@ const isComparing = computed(() => jobs.active.some(job => job.kind === 'compare
 const total = computed(() => found.value ? found.value.others + (withStrokes.value ? found.value.strokes : 0) : 0)
 
 const load = newest(
-  (kept: readonly NearGroup[]) => api<NearGroups>('/api/library/near', { query: { limit: PAGE, offset: kept.length, strokes: withStrokes.value } }),
+  (kept: readonly NearGroup[]) => api(libraryRoutes.near, { query: { limit: PAGE, offset: kept.length, strokes: withStrokes.value } }),
   (page, kept) => {
     found.value = page
     groups.value = [...kept, ...page.shown]
@@ -33,7 +32,7 @@ const load = newest(
 
 async function compare(): Promise<void> {
   await saying(async () => {
-    const result = await jobs.finished<CompareResult>(await api<JobView>('/api/library/compare', { method: 'POST' }))
+    const result = await jobs.finished(await api(libraryRoutes.compare))
     say(`${counted(result.compared, 'pair')} of ${counted(result.sounds, 'sound')} laid over each other: ${counted(result.found, 'pair')} found to be one recording.`)
   })
 }

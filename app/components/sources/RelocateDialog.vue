@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SourceView } from '~~/contract/sources'
+import { sourceRoutes, type SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { say, saying } from '../../composables/useSay'
 import { useLibrary } from '../../stores/library'
@@ -19,7 +19,7 @@ async function relocate(): Promise<void> {
   if (!moved) return
   isBusy.value = true
   await saying(async () => {
-    await api(`/api/sources/${moved.id}`, { method: 'PATCH', body: { path: path.value } })
+    await api(sourceRoutes.change, { params: { id: moved.id }, body: { path: path.value } })
     await library.loadSources()
     say(`"${moved.name}" is now at ${path.value}. It is being scanned; sounds are known again by their audio.`)
     source.value = undefined

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SourceView } from '~~/contract/sources'
+import { sourceRoutes, type SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted } from '../../composables/useFormat'
 import { say, saying } from '../../composables/useSay'
@@ -20,7 +20,7 @@ async function remove(): Promise<void> {
   if (!gone) return
   isBusy.value = true
   await saying(async () => {
-    await api(`/api/sources/${gone.id}`, { method: 'DELETE', query: { forget: forget.value ? 'yes' : 'no' } })
+    await api(sourceRoutes.remove, { params: { id: gone.id }, query: { forget: forget.value ? 'yes' : 'no' } })
     if (library.search.source === gone.id) library.search.source = undefined
     await library.loadSources()
     say(`"${gone.name}" was removed from the library.`)

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { sourceRoutes, type RuleView, type SourceView } from '~~/contract/sources'
 import { kindLabel } from '~~/core/search/kinds'
 import { inNaturalOrder } from '~~/core/search/naturalKey'
 import type { JobView } from '~~/contract/jobs'
-import type { RuleView, SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { saying } from '../../composables/useSay'
@@ -21,7 +21,7 @@ const tags = ref<string[]>([])
 const isBusy = ref(false)
 
 async function load(): Promise<void> {
-  const found = await saying(() => api<{ rules: RuleView[], folders: { folder: string, files: number }[] }>(`/api/sources/${source.id}/rules`))
+  const found = await saying(() => api(sourceRoutes.rules, { params: { id: source.id } }))
   if (!found) return
   rules.value = found.rules
   folders.value = found.folders
@@ -48,7 +48,7 @@ async function work(begin: () => Promise<JobView>): Promise<void> {
 
 async function add(): Promise<void> {
   const rule = { folder: folder.value ?? '', kind: kind.value === NO_KIND ? null : kind.value, tags: tags.value }
-  await work(() => api<JobView>(`/api/sources/${source.id}/rules`, { method: 'POST', body: rule }))
+  await work(() => api(sourceRoutes.setRule, { params: { id: source.id }, body: rule }))
   folder.value = undefined
   kind.value = NO_KIND
   tags.value = []
@@ -67,7 +67,7 @@ onMounted(load)
         <span>Everything in <strong>{{ rule.folder || 'the whole source' }}</strong> is
           <template v-if="rule.kind"><KindStamp :kind="rule.kind" /> {{ kindLabel(rule.kind) }}</template><template v-if="rule.tags.length > 0">{{ rule.kind ? ', ' : '' }}tagged {{ rule.tags.join(', ') }}</template>
           <span class="quiet"> · {{ counted(rule.files, 'file') }}</span></span>
-        <el-button size="small" :disabled="isBusy" @click="work(() => api(`/api/sources/${source.id}/rules/${rule.id}`, { method: 'DELETE' }))">
+        <el-button size="small" :disabled="isBusy" @click="work(() => api(sourceRoutes.removeRule, { params: { id: source.id, rule: rule.id } }))">
           Delete rule
         </el-button>
       </li>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Family, Flagged, FlaggedFile, Listed, MissingFile, SourceView, UnreadableFile } from '~~/contract/sources'
+import { addressOf } from '~~/contract/endpoint'
+import { sourceRoutes, type Family, type Flagged, type FlaggedFile, type MissingFile, type SourceView, type UnreadableFile } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { counted, whole } from '../../composables/useFormat'
 import { useLongList, type LongListOf } from '../../composables/useLongList'
@@ -10,11 +11,11 @@ const { source } = defineProps<{ source: SourceView }>()
 const emit = defineEmits<{ shown: [] }>()
 
 const tab = ref('flagged')
-const listOf = <T, Page extends Listed<T> = Listed<T>>(name: string) => useLongList<T, Page>(stretch => api<Page>(`/api/sources/${source.id}/${name}`, { query: stretch }))
-const unreadable = listOf<UnreadableFile>('unreadable')
-const missing = listOf<MissingFile>('missing')
-const flagged = listOf<FlaggedFile, Flagged>('flagged')
-const families = listOf<Family>('families')
+const params = computed(() => ({ id: source.id }))
+const unreadable = useLongList<UnreadableFile>(query => api(sourceRoutes.unreadable, { params: params.value, query }))
+const missing = useLongList<MissingFile>(query => api(sourceRoutes.missing, { params: params.value, query }))
+const flagged = useLongList<FlaggedFile, Flagged>(query => api(sourceRoutes.flagged, { params: params.value, query }))
+const families = useLongList<Family>(query => api(sourceRoutes.families, { params: params.value, query }))
 
 /** Of a list that is still on its way nothing is shown. */
 function titleOf(name: string, list: LongListOf<unknown>): string {
@@ -36,7 +37,7 @@ async function forgetMissing(): Promise<void> {
   const sure = await ElMessageBox.confirm('What was set of their sounds is kept all the same, and is there again should they come back.', `Stop listing ${counted(missing.total, 'missing file')}?`, { confirmButtonText: 'Stop listing them', cancelButtonText: 'Cancel' }).catch(() => undefined)
   if (!sure) return
   await saying(async () => {
-    const { forgotten } = await api<{ forgotten: number }>(`/api/sources/${source.id}/missing`, { method: 'DELETE' })
+    const { forgotten } = await api(sourceRoutes.forgetMissing, { params: { id: source.id } })
     say(`${counted(forgotten, 'file')} of "${source.name}" ${forgotten === 1 ? 'is' : 'are'} no longer listed as missing.`)
   })
 }
@@ -54,7 +55,7 @@ else if (source.missing > 0) tab.value = 'missing'
           Every audio file in it could be read.
         </p>
         <template v-else>
-          <a :href="`/api/sources/${source.id}/unreadable.txt`" download>Save the list as text</a>
+          <a :href="addressOf(sourceRoutes.unreadableAsText, { params })" download>Save the list as text</a>
           <LongList v-slot="{ item }" :list="unreadable" :key-of="file => file.path">
             <strong>{{ item.path }}</strong>: {{ item.reason }}
           </LongList>
@@ -72,7 +73,7 @@ else if (source.missing > 0) tab.value = 'missing'
             They were there before. Their kinds, tags and places in kits are kept, and come back with them.
           </p>
           <p class="acts">
-            <a :href="`/api/sources/${source.id}/missing.txt`" download>Save the list as text</a>
+            <a :href="addressOf(sourceRoutes.missingAsText, { params })" download>Save the list as text</a>
             <el-button size="small" @click="forgetMissing">
               Stop listing them…
             </el-button>

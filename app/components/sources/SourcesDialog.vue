@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { JobView } from '~~/contract/jobs'
-import type { SourceView } from '~~/contract/sources'
+import { sourceRoutes, type SourceView } from '~~/contract/sources'
 import { api } from '../../composables/useApi'
 import { askName } from '../../composables/useAskName'
 import { counted, megabytes, moment, whole } from '../../composables/useFormat'
@@ -21,12 +20,12 @@ const removing = ref<SourceView>()
 watch(open, isOpen => isOpen && void saying(library.loadSources), { immediate: true })
 
 async function scan(source: SourceView): Promise<void> {
-  await saying(() => api<JobView>(`/api/sources/${source.id}/scan`, { method: 'POST' }))
+  await saying(() => api(sourceRoutes.scan, { params: { id: source.id } }))
 }
 
 async function change(source: SourceView, patch: { name?: string, paused?: boolean }, message: string): Promise<void> {
   await saying(async () => {
-    await api(`/api/sources/${source.id}`, { method: 'PATCH', body: patch })
+    await api(sourceRoutes.change, { params: { id: source.id }, body: patch })
     await library.loadSources()
     say(message)
   })

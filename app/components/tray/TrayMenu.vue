@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { trayRoutes } from '~~/contract/tray'
+import { addressOf } from '~~/contract/endpoint'
 import { MoreFilled } from '@element-plus/icons-vue'
 import { askName } from '../../composables/useAskName'
 import { listed } from '~~/core/wording'
@@ -84,7 +86,7 @@ function run(command: () => unknown): void {
           Copy to a folder…
         </el-dropdown-item>
         <el-dropdown-item :disabled="tray.items.length === 0">
-          <a :href="`/api/trays/${tray.tray?.id}/list.txt`" download>Export list as text</a>
+          <a :href="tray.tray && addressOf(trayRoutes.asText, { params: { id: tray.tray.id } })" download>Export list as text</a>
         </el-dropdown-item>
         <el-dropdown-item divided :command="create">
           New tray…

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { PresetView, RevisionOnDisk } from '~~/contract/vault'
+import { vaultRoutes, type PresetDetail, type PresetView } from '~~/contract/vault'
 import { padLabel } from '~~/core/kit/padLabel'
 import { noteLabel } from '~~/core/audio/notes'
 import { api } from '../../composables/useApi'
@@ -11,14 +11,9 @@ import { useSettings } from '../../stores/settings'
 const props = defineProps<{ preset: PresetView, vaultPath: string }>()
 const emit = defineEmits<{ open: [revision: number] }>()
 
-interface Detail {
-  readonly numbers: readonly number[]
-  readonly revision: Omit<RevisionOnDisk, 'storedAt'> & { readonly storedAt: string }
-}
-
 const settings = useSettings()
 const number = ref(props.preset.revision)
-const detail = shallowRef<Detail>()
+const detail = shallowRef<PresetDetail>()
 
 watch(() => [props.preset.id, props.preset.revision], () => {
   number.value = props.preset.revision
@@ -26,7 +21,7 @@ watch(() => [props.preset.id, props.preset.revision], () => {
 
 watch(() => [props.preset.id, number.value], async () => {
   const asked = `${props.preset.id} ${number.value}`
-  const found = await saying(() => api<Detail>(`/api/vault/${encodeURIComponent(props.preset.id)}`, { query: { revision: number.value } }))
+  const found = await saying(() => api(vaultRoutes.read, { params: { id: props.preset.id }, query: { revision: number.value } }))
   if (found && asked === `${props.preset.id} ${number.value}`) detail.value = found
 }, { immediate: true })
 

@@ -1,7 +1,6 @@
 import { bandLevelsOf, type BandLevels } from './bandLevels'
 import { BANDS, type BandPowers } from './bands'
-import type { Envelope } from './envelope'
-import { highestIn, stepSeconds, stepsIn } from './envelope'
+import { highestIn, stepSeconds, stepsIn, type Envelope } from './envelope'
 
 /** One hit in a file: where it begins to rise, and where the next one or the end of the sound comes. */
 export interface Hit {

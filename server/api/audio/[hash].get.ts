@@ -1,18 +1,15 @@
+import { soundRoutes } from '../../../contract/library'
 import { basename } from 'node:path'
 import { setResponseHeaders } from 'h3'
-import { z } from 'zod'
 import { EmporionError } from '../../../core/errors'
-import { soundIdSchema } from '../../../core/kit/document'
 import { streamUserFile } from '../../files/opener'
 import { locateSound } from '../../library/locate'
 import { attachment } from '../../studio/attachment'
-import { param, query, route } from '../../studio/route'
+import { route } from '../../studio/route'
 import { sendStreamed } from '../../studio/streamed'
 
 /** The file of a sound, as it is; under its own name where it is wanted as a file. Its address names its contents, so the browser may keep it for good. */
-export default route(async ({ db, config }, event) => {
-  const hash = param(event, 'hash', soundIdSchema)
-  const { as } = query(event, z.object({ as: z.literal('file').optional() }))
+export default route(soundRoutes.audio, async ({ db, config }, { params: { hash }, query: { as } }, event) => {
   const found = await locateSound(db, config, hash)
   if (!found) {
     throw new EmporionError('not-found', { what: 'The file of this sound is not where it was.', next: 'Connect its drive, or scan its source again.' })

@@ -1,4 +1,5 @@
+import { demoRoutes } from '../../../contract/sources'
 import { demoState } from '../../demo/demo'
 import { route } from '../../studio/route'
 
-export default route(({ db, config }) => demoState(db, config))
+export default route(demoRoutes.state, ({ db, config }) => demoState(db, config))

@@ -1,8 +1,9 @@
-import { favouriteFolderSchema, setFavouriteFolder } from '../../library/favouriteFolders'
-import { body, route } from '../../studio/route'
+import { searchRoutes } from '../../../contract/searches'
+import { setFavouriteFolder } from '../../library/favouriteFolders'
+import { route } from '../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  await setFavouriteFolder(db, await body(event, favouriteFolderSchema))
+export default route(searchRoutes.setFavouriteFolder, async ({ db, events }, { body }) => {
+  await setFavouriteFolder(db, body)
   events.send({ type: 'searches' })
   return { marked: true }
 })

@@ -1,3 +1,4 @@
+import { jobRoutes } from '../../../contract/jobs'
 import { route } from '../../studio/route'
 
-export default route(({ jobs }) => jobs.list())
+export default route(jobRoutes.list, ({ jobs }) => jobs.list())

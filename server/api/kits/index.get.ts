@@ -1,4 +1,5 @@
+import { kitRoutes } from '../../../contract/kits'
 import { listKits } from '../../kits/drafts'
 import { route } from '../../studio/route'
 
-export default route(({ db }) => listKits(db))
+export default route(kitRoutes.list, ({ db }) => listKits(db))

@@ -1,14 +1,10 @@
-import { z } from 'zod'
-import { parseKit } from '../../../core/kit/migrate'
+import { kitRoutes } from '../../../contract/kits'
 import { createKits } from '../../kits/drafts'
-import { body, route } from '../../studio/route'
-
-const MOST = 64
+import { route } from '../../studio/route'
 
 /** Makes several kits at once: all of them, or none. */
-export default route(async ({ db, events }, event) => {
-  const { kits } = await body(event, z.object({ kits: z.array(z.unknown()).min(1).max(MOST) }))
-  const created = await createKits(db, kits.map(parseKit))
+export default route(kitRoutes.addSet, async ({ db, events }, { body: { kits } }) => {
+  const created = await createKits(db, kits)
   events.send({ type: 'kits' })
   return created
 })

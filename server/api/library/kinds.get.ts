@@ -1,5 +1,5 @@
-import { z } from 'zod'
+import { libraryRoutes } from '../../../contract/library'
 import { kindsByLength } from '../../library/overview'
-import { idSchema, query, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(({ db }, event) => kindsByLength(db, query(event, z.object({ source: idSchema.optional() })).source))
+export default route(libraryRoutes.kinds, ({ db }, { query }) => kindsByLength(db, query.source))

@@ -1,4 +1,5 @@
+import { libraryRoutes } from '../../../contract/library'
 import { tagsInUse } from '../../library/marks'
 import { route } from '../../studio/route'
 
-export default route(({ db }) => tagsInUse(db))
+export default route(libraryRoutes.tags, ({ db }) => tagsInUse(db))

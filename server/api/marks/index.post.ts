@@ -1,11 +1,10 @@
-import { markPatchSchema, type MarkPatch } from '../../library/markPatch'
+import { markRoutes, type MarkPatch } from '../../../contract/marks'
 import { MOST_AT_ONCE, setMarks } from '../../library/marks'
-import { body, route } from '../../studio/route'
+import { route } from '../../studio/route'
 import { counted } from '../../../core/wording'
 
 /** Sets it at once, or, for many sounds, by a job. */
-export default route(async ({ db, events, jobs }, event) => {
-  const patch = await body(event, markPatchSchema)
+export default route(markRoutes.set, async ({ db, events, jobs }, { body: patch }) => {
   const label = labelOf(patch)
   if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said: label, title: `Set for ${counted(patch.ids.length, 'sound')}: ${label}` }) }
   const edit = await setMarks(db, patch, label)

@@ -1,4 +1,5 @@
+import { markRoutes } from '../../../contract/marks'
 import { stepMarks } from '../../library/stepMarks'
 import { route } from '../../studio/route'
 
-export default route(studio => stepMarks(studio, true))
+export default route(markRoutes.redo, (studio) => stepMarks(studio, true))

@@ -1,4 +1,5 @@
+import { markRoutes } from '../../../contract/marks'
 import { stepMarks } from '../../library/stepMarks'
 import { route } from '../../studio/route'
 
-export default route(studio => stepMarks(studio, false))
+export default route(markRoutes.undo, (studio) => stepMarks(studio, false))

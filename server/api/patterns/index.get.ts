@@ -1,4 +1,5 @@
+import { patternRoutes } from '../../../contract/patterns'
 import { listPatterns } from '../../patterns/store'
 import { route } from '../../studio/route'
 
-export default route(({ db }) => listPatterns(db))
+export default route(patternRoutes.list, ({ db }) => listPatterns(db))

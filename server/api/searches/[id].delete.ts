@@ -1,8 +1,9 @@
+import { searchRoutes } from '../../../contract/searches'
 import { removeSaved } from '../../library/savedSearches'
-import { idSchema, param, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  await removeSaved(db, param(event, 'id', idSchema))
+export default route(searchRoutes.remove, async ({ db, events }, { params }) => {
+  await removeSaved(db, params.id)
   events.send({ type: 'searches' })
   return { removed: true }
 })

@@ -1,5 +1,5 @@
-import { z } from 'zod'
+import { searchRoutes } from '../../../contract/searches'
 import { listSaved } from '../../library/savedSearches'
-import { query, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(({ db, finder }, event) => listSaved(db, finder, query(event, z.object({ middleC: z.enum(['C3', 'C4']).default('C3') })).middleC))
+export default route(searchRoutes.list, ({ db, finder }, { query }) => listSaved(db, finder, query.middleC))

@@ -1,8 +1,8 @@
-import { saveSearch, saveSearchSchema } from '../../library/savedSearches'
-import { body, route } from '../../studio/route'
+import { searchRoutes } from '../../../contract/searches'
+import { saveSearch } from '../../library/savedSearches'
+import { route } from '../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const { name, search } = await body(event, saveSearchSchema)
+export default route(searchRoutes.save, async ({ db, events }, { body: { name, search } }) => {
   await saveSearch(db, name, search)
   events.send({ type: 'searches' })
   return { saved: true }

@@ -1,5 +1,5 @@
-import { soundIdSchema } from '../../../core/kit/document'
+import { soundRoutes } from '../../../contract/library'
 import { soundDetail } from '../../library/detail'
-import { param, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(({ db }, event) => soundDetail(db, param(event, 'hash', soundIdSchema)))
+export default route(soundRoutes.read, ({ db }, { params }) => soundDetail(db, params.hash))

@@ -1,4 +1,4 @@
-import { searchSchema } from '../../library/searchRequest'
-import { query, route } from '../../studio/route'
+import { soundRoutes } from '../../../contract/library'
+import { route } from '../../studio/route'
 
-export default route(({ finder }, event) => finder.ask({ type: 'facets', search: query(event, searchSchema) }))
+export default route(soundRoutes.facets, ({ finder }, { query }) => finder.ask({ type: 'facets', search: query }))

@@ -1,12 +1,8 @@
-import { z } from 'zod'
-import { soundIdSchema } from '../../../core/kit/document'
+import { soundRoutes } from '../../../contract/library'
 import { soundTimes } from '../../library/times'
-import { body, route } from '../../studio/route'
-
-const MOST = 2048
+import { route } from '../../studio/route'
 
 /** When several sounds begin, end and are hit, and how loud they are. Those that the library does not know are left out. */
-export default route(async ({ db }, event) => {
-  const { sounds } = await body(event, z.object({ sounds: z.array(soundIdSchema).max(MOST) }))
+export default route(soundRoutes.times, async ({ db }, { body: { sounds } }) => {
   return soundTimes(db, sounds)
 })

@@ -1,12 +1,7 @@
-import { z } from 'zod'
-import { searchSchema } from '../../library/searchRequest'
-import { body, route } from '../../studio/route'
-
-const place = z.int().min(0)
-const stretchesSchema = z.object({ search: searchSchema, stretches: z.array(z.tuple([place, place])).max(20_000) })
+import { soundRoutes } from '../../../contract/library'
+import { route } from '../../studio/route'
 
 /** The ids of stretches of a result: what is chosen, without its rows. */
-export default route(async ({ finder }, event) => {
-  const { search, stretches } = await body(event, stretchesSchema)
+export default route(soundRoutes.ids, async ({ finder }, { body: { search, stretches } }) => {
   return { ids: await finder.ask({ type: 'ids', search, stretches }) }
 })

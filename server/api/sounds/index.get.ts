@@ -1,14 +1,7 @@
-import { z } from 'zod'
+import { soundRoutes } from '../../../contract/library'
 import { searchPage } from '../../library/search'
-import { searchSchema } from '../../library/searchRequest'
-import { placeSchema, query, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-const windowSchema = searchSchema.extend({
-  offset: placeSchema.default(0),
-  limit: z.coerce.number().int().min(0).max(500).default(100),
-})
-
-export default route(({ db, finder }, event) => {
-  const { offset, limit, ...search } = query(event, windowSchema)
+export default route(soundRoutes.list, ({ db, finder }, { query: { offset, limit, ...search } }) => {
   return searchPage(db, finder, search, offset, limit)
 })

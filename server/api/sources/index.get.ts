@@ -1,4 +1,5 @@
+import { sourceRoutes } from '../../../contract/sources'
 import { listSources } from '../../library/sources'
 import { route } from '../../studio/route'
 
-export default route(({ db }) => listSources(db))
+export default route(sourceRoutes.list, ({ db }) => listSources(db))

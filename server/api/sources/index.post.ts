@@ -1,9 +1,8 @@
-import { z } from 'zod'
+import { sourceRoutes } from '../../../contract/sources'
 import { addArchive, addFolder } from '../../library/sources'
-import { body, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(async ({ db, config, jobs }, event) => {
-  const { path } = await body(event, z.object({ path: z.string().min(1).max(4096) }))
+export default route(sourceRoutes.add, async ({ db, config, jobs }, { body: { path } }) => {
   const archive = await addArchive(db, config, path)
   if (archive && 'copy' in archive) return jobs.add({ kind: 'unpack', archive: archive.copy, name: archive.name, origin: archive.origin, title: `Unpack ${archive.name}` })
   if (archive) return jobs.add({ kind: 'scan', sourceId: archive.known.id, title: `Scan ${archive.known.name}` })

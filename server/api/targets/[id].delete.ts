@@ -1,8 +1,8 @@
-import { targetSchema } from '../../../core/fit/target'
+import { targetRoutes } from '../../../contract/fit'
 import { deleteTarget } from '../../fit/targets'
-import { param, route } from '../../studio/route'
+import { route } from '../../studio/route'
 
-export default route(async ({ config }, event) => {
-  await deleteTarget(config.dataDir, param(event, 'id', targetSchema.shape.id))
+export default route(targetRoutes.remove, async ({ config }, { params }) => {
+  await deleteTarget(config.dataDir, params.id)
   return { deleted: true }
 })

@@ -1,4 +1,5 @@
+import { trayRoutes } from '../../../contract/tray'
 import { listTrays } from '../../library/trays'
 import { route } from '../../studio/route'
 
-export default route(({ db }) => listTrays(db))
+export default route(trayRoutes.list, ({ db }) => listTrays(db))

@@ -1,9 +1,8 @@
-import { z } from 'zod'
-import { addTray, trayNameSchema } from '../../library/trays'
-import { body, route } from '../../studio/route'
+import { trayRoutes } from '../../../contract/tray'
+import { addTray } from '../../library/trays'
+import { route } from '../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const { name } = await body(event, z.object({ name: trayNameSchema }))
+export default route(trayRoutes.add, async ({ db, events }, { body: { name } }) => {
   const tray = await addTray(db, name)
   events.send({ type: 'trays' })
   return tray

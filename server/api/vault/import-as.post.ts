@@ -1,13 +1,13 @@
-import { z } from 'zod'
-import { abandonArchive, archiveSchema } from '../../library/uploads'
-import { body, route } from '../../studio/route'
+import { vaultRoutes } from '../../../contract/vault'
+import { abandonArchive, receivedArchive } from '../../library/uploads'
+import { route } from '../../studio/route'
 
-/** Says what is to be done with a package whose name is taken. */
-export default route(async ({ config, jobs }, event) => {
-  const { archive, onConflict } = await body(event, z.object({ archive: archiveSchema(config.uploadsDir), onConflict: z.enum(['revision', 'rename', 'give-up']) }))
+/** Settles what is done with a package whose name is taken. */
+export default route(vaultRoutes.importAs, async ({ config, jobs }, { body: { archive, onConflict } }) => {
+  const received = receivedArchive(config.uploadsDir, archive)
   if (onConflict === 'give-up') {
-    await abandonArchive(archive)
+    await abandonArchive(received)
     return null
   }
-  return jobs.add({ kind: 'import', archive, onConflict, title: 'Import a kit package' })
+  return jobs.add({ kind: 'import', archive: received, onConflict, title: 'Import a kit package' })
 })

@@ -1,4 +1,5 @@
+import { vaultRoutes } from '../../../contract/vault'
 import { listPresets } from '../../vault/presets'
 import { route } from '../../studio/route'
 
-export default route(({ db, config }) => listPresets(db, config.vaultDir))
+export default route(vaultRoutes.list, ({ db, config }) => listPresets(db, config.vaultDir))

@@ -4,7 +4,7 @@ import type { Facets } from '../../../core/search/catalogue/facets'
 import type { FolderCount, Under } from '../../../core/search/catalogue/folders'
 import type { FoundBy, Hidden } from '../../../core/search/catalogue/find'
 import type { DatabaseAddress } from '../../db/open'
-import type { Search } from '../searchRequest'
+import type { Search } from '../../../contract/searches'
 
 export interface FinderWorkerData {
   readonly address: DatabaseAddress

@@ -8,7 +8,7 @@ import { orderedBy, type SortBy } from '../../../core/search/catalogue/order'
 import type { Vectors } from '../../../core/search/catalogue/vectors'
 import { parseQuery } from '../../../core/search/query/parse'
 import type { Query, ReadQuery, SoundCondition } from '../../../core/search/query/tree'
-import type { Search } from '../searchRequest'
+import type { Search } from '../../../contract/searches'
 
 const MOST_KEPT = 16
 const MOST_NEAR = 1000

@@ -1,11 +1,11 @@
+import { fitRoutes } from '../../../../contract/fit'
 import { setResponseHeader } from 'h3'
-import { z } from 'zod'
 import { openExport } from '../../../bounce/exports'
-import { param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
-export default route(async ({ config }, event) => {
-  const { stream } = await openExport(config.cacheDir, param(event, 'id', z.uuid()))
+export default route(fitRoutes.measures, async ({ config }, { params }, event) => {
+  const { stream } = await openExport(config.cacheDir, params.id)
   setResponseHeader(event, 'Content-Type', 'application/json')
   return sendStreamed(event, stream)
 })

@@ -1,8 +1,7 @@
-import { fitSpecSchema } from '../../../fit/spec'
-import { body, route } from '../../../studio/route'
+import { fitRoutes } from '../../../../contract/fit'
+import { route } from '../../../studio/route'
 
 /** Measures a kit for a target, as long work; what comes of it is fetched by its id. */
-export default route(async ({ jobs }, event) => {
-  const { kit, target } = await body(event, fitSpecSchema.pick({ kit: true, target: true }))
+export default route(fitRoutes.measure, async ({ jobs }, { body: { kit, target } }) => {
   return jobs.add({ kind: 'measure', kit, target, title: `Measure for ${target.name}` })
 })

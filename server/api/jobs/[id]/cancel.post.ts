@@ -1,7 +1,7 @@
-import { z } from 'zod'
-import { param, route } from '../../../studio/route'
+import { jobRoutes } from '../../../../contract/jobs'
+import { route } from '../../../studio/route'
 
-export default route(async ({ jobs }, event) => {
-  await jobs.cancel(param(event, 'id', z.uuid()))
+export default route(jobRoutes.cancel, async ({ jobs }, { params }) => {
+  await jobs.cancel(params.id)
   return { asked: true }
 })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
-import { param, route } from '../../../studio/route'
+import { jobRoutes } from '../../../../contract/jobs'
+import { route } from '../../../studio/route'
 
-export default route(({ jobs }, event) => jobs.get(param(event, 'id', z.uuid())))
+export default route(jobRoutes.read, ({ jobs }, { params }) => jobs.get(params.id))

@@ -1,9 +1,9 @@
-import { z } from 'zod'
+import { kitRoutes } from '../../../../contract/kits'
 import { deleteKit } from '../../../kits/drafts'
-import { param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  await deleteKit(db, param(event, 'id', z.uuid()))
+export default route(kitRoutes.remove, async ({ db, events }, { params }) => {
+  await deleteKit(db, params.id)
   events.send({ type: 'kits' })
   return { deleted: true }
 })

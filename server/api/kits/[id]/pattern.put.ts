@@ -1,9 +1,8 @@
-import { z } from 'zod'
+import { kitRoutes } from '../../../../contract/kits'
 import { setKitPattern } from '../../../kits/drafts'
-import { body, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db }, event) => {
-  const { patternId } = await body(event, z.object({ patternId: z.string().max(80).nullable() }))
-  await setKitPattern(db, param(event, 'id', z.uuid()), patternId)
+export default route(kitRoutes.setPattern, async ({ db }, { params, body: { patternId } }) => {
+  await setKitPattern(db, params.id, patternId)
   return { set: true }
 })

@@ -1,8 +1,9 @@
+import { patternRoutes } from '../../../../contract/patterns'
 import { deletePattern } from '../../../patterns/store'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  await deletePattern(db, param(event, 'id', nameSchema))
+export default route(patternRoutes.remove, async ({ db, events }, { params }) => {
+  await deletePattern(db, params.id)
   events.send({ type: 'patterns' })
   return { deleted: true }
 })

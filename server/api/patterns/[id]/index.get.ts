@@ -1,4 +1,5 @@
+import { patternRoutes } from '../../../../contract/patterns'
 import { readPattern } from '../../../patterns/store'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(({ db }, event) => readPattern(db, param(event, 'id', nameSchema)))
+export default route(patternRoutes.read, ({ db }, { params }) => readPattern(db, params.id))

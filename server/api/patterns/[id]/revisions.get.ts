@@ -1,4 +1,5 @@
+import { patternRoutes } from '../../../../contract/patterns'
 import { listRevisions } from '../../../patterns/store'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(({ db }, event) => listRevisions(db, param(event, 'id', nameSchema)))
+export default route(patternRoutes.revisions, ({ db }, { params }) => listRevisions(db, params.id))

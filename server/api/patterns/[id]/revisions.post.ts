@@ -1,4 +1,5 @@
+import { patternRoutes } from '../../../../contract/patterns'
 import { keepRevision } from '../../../patterns/store'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db }, event) => ({ number: await keepRevision(db, param(event, 'id', nameSchema)) }))
+export default route(patternRoutes.keepRevision, async ({ db }, { params }) => ({ number: await keepRevision(db, params.id) }))

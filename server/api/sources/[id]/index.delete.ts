@@ -1,11 +1,9 @@
-import { z } from 'zod'
+import { sourceRoutes } from '../../../../contract/sources'
 import { removeSource } from '../../../library/sources'
-import { idSchema, param, query, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-const howSchema = z.object({ forget: z.enum(['yes', 'no']).default('no') })
-
-export default route(async ({ db, config, events, watch }, event) => {
-  await removeSource(db, config, param(event, 'id', idSchema), query(event, howSchema).forget === 'yes')
+export default route(sourceRoutes.remove, async ({ db, config, events, watch }, { params, query }) => {
+  await removeSource(db, config, params.id, query.forget === 'yes')
   events.send({ type: 'library' })
   await watch.arm()
   return { removed: true }

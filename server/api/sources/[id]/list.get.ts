@@ -1,13 +1,13 @@
+import { sourceRoutes } from '../../../../contract/sources'
 import { Readable } from 'node:stream'
 import { setResponseHeaders } from 'h3'
 import { listAsCsv } from '../../../library/list'
 import { listSources } from '../../../library/sources'
 import { EmporionError } from '../../../../core/errors'
-import { idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
-export default route(async ({ db }, event) => {
-  const id = param(event, 'id', idSchema)
+export default route(sourceRoutes.asCsv, async ({ db }, { params: { id } }, event) => {
   const source = (await listSources(db)).find(candidate => candidate.id === id)
   if (!source) throw new EmporionError('not-found', 'This source was removed.')
   setResponseHeaders(event, {

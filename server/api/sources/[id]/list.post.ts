@@ -1,10 +1,9 @@
-import { z } from 'zod'
+import { sourceRoutes } from '../../../../contract/sources'
 import { readList } from '../../../library/list'
-import { body, idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const { text } = await body(event, z.object({ text: z.string() }))
-  const read = await readList(db, param(event, 'id', idSchema), text)
+export default route(sourceRoutes.readCsv, async ({ db, events }, { params, body: { text } }) => {
+  const read = await readList(db, params.id, text)
   events.send({ type: 'library' })
   return read
 })

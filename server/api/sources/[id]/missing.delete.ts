@@ -1,8 +1,9 @@
+import { sourceRoutes } from '../../../../contract/sources'
 import { forgetMissing } from '../../../library/sourceLists'
-import { idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const forgotten = await forgetMissing(db, param(event, 'id', idSchema))
+export default route(sourceRoutes.forgetMissing, async ({ db, events }, { params }) => {
+  const forgotten = await forgetMissing(db, params.id)
   events.send({ type: 'library' })
   return { forgotten }
 })

@@ -1,5 +1,5 @@
-import { stretchSchema } from '../../../../contract/sources'
+import { sourceRoutes } from '../../../../contract/sources'
 import { listSounds } from '../../../library/sourceSounds'
-import { idSchema, param, query, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(({ db }, event) => listSounds(db, param(event, 'id', idSchema), query(event, stretchSchema)))
+export default route(sourceRoutes.sounds, ({ db }, { params, query }) => listSounds(db, params.id, query))

@@ -1,5 +1,5 @@
+import { sourceRoutes } from '../../../../contract/sources'
 import { listUnreadable } from '../../../library/sourceLists'
-import { stretchSchema } from '../../../../contract/sources'
-import { idSchema, param, query, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(({ db }, event) => listUnreadable(db, param(event, 'id', idSchema), query(event, stretchSchema)))
+export default route(sourceRoutes.unreadable, ({ db }, { params, query }) => listUnreadable(db, params.id, query))

@@ -1,10 +1,8 @@
-import { z } from 'zod'
+import { trayRoutes } from '../../../../contract/tray'
 import { folderForCopies } from '../../../library/copies'
-import { body, idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, config, jobs }, event) => {
-  const trayId = param(event, 'id', idSchema)
-  const { path } = await body(event, z.object({ path: z.string().min(1).max(4096) }))
+export default route(trayRoutes.copy, async ({ db, config, jobs }, { params: { id: trayId }, body: { path } }) => {
   const folder = await folderForCopies(db, config, path)
   return jobs.add({ kind: 'copy', trayId, folder, title: `Copy the tray into ${folder}` })
 })

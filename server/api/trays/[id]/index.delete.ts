@@ -1,8 +1,9 @@
+import { trayRoutes } from '../../../../contract/tray'
 import { removeTray } from '../../../library/trays'
-import { idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  await removeTray(db, param(event, 'id', idSchema))
+export default route(trayRoutes.remove, async ({ db, events }, { params }) => {
+  await removeTray(db, params.id)
   events.send({ type: 'trays' })
   return { removed: true }
 })

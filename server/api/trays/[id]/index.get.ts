@@ -1,4 +1,5 @@
+import { trayRoutes } from '../../../../contract/tray'
 import { readTray } from '../../../library/trays'
-import { idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(({ db }, event) => readTray(db, param(event, 'id', idSchema)))
+export default route(trayRoutes.read, ({ db }, { params }) => readTray(db, params.id))

@@ -1,10 +1,9 @@
-import { z } from 'zod'
-import { renameTray, trayNameSchema } from '../../../library/trays'
-import { body, idSchema, param, route } from '../../../studio/route'
+import { trayRoutes } from '../../../../contract/tray'
+import { renameTray } from '../../../library/trays'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const { name } = await body(event, z.object({ name: trayNameSchema }))
-  await renameTray(db, param(event, 'id', idSchema), name)
+export default route(trayRoutes.rename, async ({ db, events }, { params, body: { name } }) => {
+  await renameTray(db, params.id, name)
   events.send({ type: 'trays' })
   return { saved: true }
 })

@@ -1,11 +1,8 @@
-import { z } from 'zod'
+import { trayRoutes } from '../../../../contract/tray'
 import { changeTray } from '../../../library/trays'
-import { trayChangeSchema } from '../../../../contract/tray'
-import { body, idSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, events }, event) => {
-  const trayId = param(event, 'id', idSchema)
-  const { change, from } = await body(event, z.object({ change: trayChangeSchema, from: z.string() }))
+export default route(trayRoutes.change, async ({ db, events }, { params: { id: trayId }, body: { change, from } }) => {
   await changeTray(db, trayId, change)
   events.send({ type: 'tray', trayId, from })
   return { saved: true }

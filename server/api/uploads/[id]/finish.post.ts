@@ -1,14 +1,12 @@
+import { uploadRoutes } from '../../../../contract/sources'
 import { rm } from 'node:fs/promises'
-import { z } from 'zod'
 import { sameUpload } from '../../../library/sameUpload'
 import { addSource } from '../../../library/sources'
-import { finishUpload, uploadIdSchema } from '../../../library/uploads'
-import { body, param, route } from '../../../studio/route'
+import { finishUpload } from '../../../library/uploads'
+import { route } from '../../../studio/route'
 
 /** Ends an upload: its files become a source, or are the one that has the same already. Gives that and the job that reads it. */
-export default route(async ({ db, config, jobs }, event) => {
-  const id = param(event, 'id', uploadIdSchema)
-  const { name } = await body(event, z.object({ name: z.string().trim().min(1).max(200) }))
+export default route(uploadRoutes.finish, async ({ db, config, jobs }, { params: { id }, body: { name } }) => {
   const path = await finishUpload(config.uploadsDir, id, name)
   const known = await sameUpload(db, path, name)
   if (known) await rm(path, { recursive: true, force: true })

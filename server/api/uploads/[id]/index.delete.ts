@@ -1,7 +1,8 @@
-import { abandonUpload, uploadIdSchema } from '../../../library/uploads'
-import { param, route } from '../../../studio/route'
+import { uploadRoutes } from '../../../../contract/sources'
+import { abandonUpload } from '../../../library/uploads'
+import { route } from '../../../studio/route'
 
-export default route(async ({ config }, event) => {
-  await abandonUpload(config.uploadsDir, param(event, 'id', uploadIdSchema))
+export default route(uploadRoutes.abandon, async ({ config }, { params }) => {
+  await abandonUpload(config.uploadsDir, params.id)
   return { abandoned: true }
 })

@@ -1,8 +1,9 @@
+import { vaultRoutes } from '../../../../contract/vault'
 import { deletePreset } from '../../../vault/presets'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, config, events }, event) => {
-  await deletePreset(db, config.vaultDir, param(event, 'id', nameSchema))
+export default route(vaultRoutes.remove, async ({ db, config, events }, { params }) => {
+  await deletePreset(db, config.vaultDir, params.id)
   events.send({ type: 'vault' })
   return { deleted: true }
 })

@@ -1,9 +1,9 @@
-import { z } from 'zod'
+import { vaultRoutes } from '../../../../contract/vault'
 import { presetRevision } from '../../../vault/presets'
-import { idSchema, nameSchema, param, query, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 
-export default route(async ({ db, config }, event) => {
-  const { revision: number } = query(event, z.object({ revision: idSchema.optional() }))
-  const { preset, revision, numbers } = await presetRevision(db, config.vaultDir, param(event, 'id', nameSchema), number)
-  return { id: preset.id, name: preset.name, folder: preset.folder, numbers, revision }
+export default route(vaultRoutes.read, async ({ db, config }, { params, query }) => {
+  const { preset, revision, numbers } = await presetRevision(db, config.vaultDir, params.id, query.revision)
+  const { number, storedAt, pads, samples, bytes, file, problem } = revision
+  return { id: preset.id, name: preset.name, folder: preset.folder, numbers, revision: { number, storedAt: storedAt.toISOString(), pads, samples, bytes, file, problem } }
 })

@@ -1,12 +1,13 @@
+import { vaultRoutes } from '../../../../contract/vault'
 import { setResponseHeaders } from 'h3'
 import { EmporionError } from '../../../../core/errors'
 import { streamUserFile } from '../../../files/opener'
 import { previewPath } from '../../../vault/presets'
-import { nameSchema, param, route } from '../../../studio/route'
+import { route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'
 
-export default route(async ({ db, config }, event) => {
-  const path = await previewPath(db, config.vaultDir, param(event, 'id', nameSchema))
+export default route(vaultRoutes.preview, async ({ db, config }, { params }, event) => {
+  const path = await previewPath(db, config.vaultDir, params.id)
   const { stream, size } = await streamUserFile(path, config.roots).catch(() => {
     throw new EmporionError('not-found', { what: 'This preset has no preview.', next: 'Open it on the bench to hear it.' })
   })

@@ -1,4 +1,5 @@
+import { vaultRoutes } from '../../../../contract/vault'
 import { route } from '../../../studio/route'
 import { listBin } from '../../../vault/presets'
 
-export default route(({ config }) => listBin(config.vaultDir))
+export default route(vaultRoutes.bin, ({ config }) => listBin(config.vaultDir))

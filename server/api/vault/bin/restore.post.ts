@@ -1,10 +1,9 @@
-import { z } from 'zod'
-import { body, route } from '../../../studio/route'
+import { vaultRoutes } from '../../../../contract/vault'
+import { route } from '../../../studio/route'
 import { syncVault } from '../../../vault/index'
 import { restorePreset } from '../../../vault/presets'
 
-export default route(async ({ db, config, events }, event) => {
-  const { entry } = await body(event, z.object({ entry: z.string().min(1).max(255) }))
+export default route(vaultRoutes.restore, async ({ db, config, events }, { body: { entry } }) => {
   const name = await restorePreset(db, config.vaultDir, entry)
   await syncVault(db, config.vaultDir)
   events.send({ type: 'vault' })

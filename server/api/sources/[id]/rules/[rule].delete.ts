@@ -1,8 +1,9 @@
+import { sourceRoutes } from '../../../../../contract/sources'
 import { removeRule } from '../../../../library/rules'
-import { idSchema, param, route } from '../../../../studio/route'
+import { route } from '../../../../studio/route'
 
-export default route(async ({ db, jobs }, event) => {
-  const id = param(event, 'id', idSchema)
-  const folder = await removeRule(db, id, param(event, 'rule', idSchema))
+export default route(sourceRoutes.removeRule, async ({ db, jobs }, { params }) => {
+  const id = params.id
+  const folder = await removeRule(db, id, params.rule)
   return jobs.add({ kind: 'redraw', sourceId: id, folder, title: `Take away the rule for ${folder || 'the whole source'}` })
 })

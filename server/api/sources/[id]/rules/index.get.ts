@@ -1,8 +1,8 @@
+import { sourceRoutes } from '../../../../../contract/sources'
 import { listFolders, listRules } from '../../../../library/rules'
-import { idSchema, param, route } from '../../../../studio/route'
+import { route } from '../../../../studio/route'
 
-export default route(async ({ db }, event) => {
-  const id = param(event, 'id', idSchema)
+export default route(sourceRoutes.rules, async ({ db }, { params: { id } }) => {
   const [rules, folders] = await Promise.all([listRules(db, id), listFolders(db, id)])
   return { rules, folders }
 })

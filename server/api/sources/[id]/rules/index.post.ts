@@ -1,9 +1,8 @@
-import { ruleSchema, setRule } from '../../../../library/rules'
-import { body, idSchema, param, route } from '../../../../studio/route'
+import { sourceRoutes } from '../../../../../contract/sources'
+import { setRule } from '../../../../library/rules'
+import { route } from '../../../../studio/route'
 
-export default route(async ({ db, jobs }, event) => {
-  const id = param(event, 'id', idSchema)
-  const rule = await body(event, ruleSchema)
+export default route(sourceRoutes.setRule, async ({ db, jobs }, { params: { id }, body: rule }) => {
   await setRule(db, id, rule)
   return jobs.add({ kind: 'redraw', sourceId: id, folder: rule.folder, title: `Apply the rule for ${rule.folder || 'the whole source'}` })
 })

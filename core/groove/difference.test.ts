@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { drawn } from '../../tests/helpers/drawn'
-import { applyPatternDelta, parsePatternDelta, patternDelta, patternDeltaSchema } from './delta'
-import { emptyPattern, type Pattern } from './document'
+import { applyDifference, differenceOf, differenceSchema } from '../document/difference'
+import { emptyPattern, parsePattern, type Pattern } from './document'
 import { addHits, addPart, eraseHits, setPattern } from './edits'
 
 /** What a person does to a pattern, one after the other. */
@@ -34,32 +34,30 @@ describe('what changed of a pattern', () => {
     fc.assert(fc.property(fc.array(edit, { maxLength: 30 }), (edits) => {
       const before = start()
       const after = edits.reduce(doOne, before)
-      const delta = patternDelta(before, after)
-      expect(applyPatternDelta(before, delta)).toEqual(after)
-      const sent = patternDeltaSchema.parse(JSON.parse(JSON.stringify(delta)))
-      expect(parsePatternDelta(before, sent)).toEqual(JSON.parse(JSON.stringify(after)))
+      const difference = differenceOf(before, after)
+      expect(applyDifference(before, difference)).toEqual(after)
+      const sent = differenceSchema.parse(JSON.parse(JSON.stringify(difference)))
+      expect(parsePattern(applyDifference(before, sent))).toEqual(JSON.parse(JSON.stringify(after)))
     }))
   })
 
-  it('is no more than the parts that changed, and those that did not stay the same objects', () => {
+  it('is no more than the hits that changed, and parts that did not stay the same objects', () => {
     const before = start()
-    const after = addHits(before, before.parts[0]!.id, [{ tick: 480, velocity: 90, length: 60 }]).pattern
-    const delta = patternDelta(before, after)
-    expect(delta.parts.map(part => part.role)).toEqual(['kick'])
-    expect(applyPatternDelta(before, delta).parts[1]).toBe(before.parts[1])
-    expect(patternDelta(after, after).parts).toEqual([])
+    const added = { tick: 480, velocity: 90, length: 60 }
+    const after = addHits(before, before.parts[0]!.id, [added]).pattern
+    const difference = differenceOf(before, after)
+    expect(difference).toEqual([{ at: ['parts', 0, 'hits'], from: 1, was: [], is: [expect.objectContaining(added)] }])
+    expect(applyDifference(before, difference).parts[1]).toBe(before.parts[1])
+    expect(differenceOf(after, after)).toEqual([])
   })
 
   it('that speaks of a part that is not there changes nothing, and says so', () => {
-    const before = start()
-    const { parts: _parts, ...pattern } = before
-    expect(() => parsePatternDelta(before, { pattern, order: ['part-1', 'part-9'], parts: [] })).toThrow(/"part-9".*\n?.*Nothing was changed/s)
+    expect(() => applyDifference(start(), [{ at: ['parts', 9, 'name'], was: 'a', is: 'b' }])).toThrow(/parts \/ 9.*\n?.*Nothing was changed/s)
   })
 
   it('that makes no whole pattern is refused', () => {
     const before = emptyPattern('P')
-    const { parts: _parts, ...pattern } = before
-    expect(() => parsePatternDelta(before, { pattern: { ...pattern, tempoBpm: 9_000 }, order: [], parts: [] })).toThrow()
-    expect(() => parsePatternDelta(before, { pattern, order: ['p'], parts: [{ id: 'p', hits: 'many' }] })).toThrow()
+    expect(() => parsePattern(applyDifference(before, [{ at: ['tempoBpm'], was: 120, is: 9_000 }]))).toThrow()
+    expect(() => parsePattern(applyDifference(before, [{ at: ['parts'], from: 0, was: [], is: [{ id: 'p', hits: 'many' }] }]))).toThrow()
   })
 })
