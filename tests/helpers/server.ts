@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
+import { setImmediate } from 'node:timers/promises'
 import { createServer } from 'node:net'
 import { cpSync, existsSync } from 'node:fs'
 import { delimiter, join, resolve } from 'node:path'
@@ -61,6 +62,8 @@ export async function startServer(options: { data: string, roots: readonly strin
   const lastWords = await opened(child)
   const url = `http://127.0.0.1:${port}`
   const api = async <T>(path: string, { method = 'GET', body }: { method?: string, body?: unknown } = {}): Promise<T> => {
+    // A test that has waited for a program has not heard yet that the server closed the connection meanwhile (after five quiet seconds).
+    await setImmediate()
     const response = await fetch(`${url}${path}`, { method, body: body === undefined ? undefined : JSON.stringify(body) })
     const answer = await response.json() as T & { message?: string }
     if (!response.ok) throw new Error(answer.message)
