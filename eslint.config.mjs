@@ -12,7 +12,24 @@ const floor = (files, barred) => ({
     'no-restricted-imports': ['error', {
       patterns: [
         { group: OUTSIDE_CORE, message: 'core imports nothing outside itself but pure packages.' },
-        ...barred.length > 0 ? [{ group: barred.flatMap(name => [`../${name}/**`, `../../${name}/**`, `../../../${name}/**`]), message: 'Inside core imports run one way: audio and search < kit and groove < render, formats, fit.' }] : [],
+        ...barred.length > 0 ? [{ group: barred.flatMap(name => [`../${name}/**`, `../../${name}/**`, `../../../${name}/**`]), message: 'Inside core imports run one way: document, audio and search < kit and groove < render, formats, fit.' }] : [],
+      ],
+    }],
+  },
+})
+
+/** The areas of the page, beside each other: what one has for the others is in its `index.ts`. */
+const AREAS = ['library', 'tray', 'bench', 'grooves', 'fit', 'vault']
+const above = name => ['./', '../', '../../', '../../../'].map(up => `${up}${name}`)
+const appFloor = (files, barred, byIndex) => ({
+  files,
+  ignores: ['**/*.test.ts', '**/*.worker.ts'],
+  rules: {
+    'no-restricted-imports': ['error', {
+      patterns: [
+        { group: ['~~/server/**', '**/server/**'], message: 'The page and the server meet in contract/ alone.' },
+        ...barred.length > 0 ? [{ group: barred.flatMap(above), message: 'In the page imports run one way: parts < sound < areas < shell.' }] : [],
+        ...byIndex.length > 0 ? [{ group: byIndex.flatMap(name => above(`${name}/*`)), message: 'What an area has for others is in its index.ts.' }] : [],
       ],
     }],
   },
@@ -49,14 +66,16 @@ export default tseslint.config(
     files: ['server/**'],
     rules: { 'no-restricted-imports': ['error', { paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }] }] },
   },
-  {
-    files: ['app/**'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['~~/server/**', '**/server/**'], message: 'The page and the server meet in contract/ alone.' }] }] },
-  },
+  appFloor(['app/**'], [], []),
+  appFloor(['app/parts/**'], [...AREAS, 'sound', 'shell'], []),
+  appFloor(['app/sound/**'], [...AREAS, 'shell'], []),
+  ...AREAS.map(area => appFloor([`app/${area}/**`], ['shell'], [...AREAS.filter(other => other !== area), 'sound'])),
+  appFloor(['app/shell/**', 'app/app.vue'], [], [...AREAS, 'sound']),
   {
     files: ['contract/**'],
     rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**', '**/app/**', '~~/*', 'vue', 'nuxt', '#*', 'h3', 'drizzle-orm*', 'pg', 'node:*'], message: 'contract imports core and Zod alone.' }] }] },
   },
+  floor(['core/document/**'], ['audio', 'search', 'kit', 'groove', 'render', 'formats', 'fit']),
   floor(['core/audio/**', 'core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
   floor(['core/kit/**', 'core/groove/**'], ['render', 'formats', 'fit']),
   floor(['core/render/**'], ['formats', 'fit']),

@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import { VIEWS } from './app/views'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
@@ -15,7 +16,13 @@ export default defineNuxtConfig({
     '~/assets/theme.css',
     '~/assets/frame.css',
   ],
-  components: [{ path: '~/components', pathPrefix: false }],
+  components: ['parts', 'shell', 'tray', ...VIEWS.map(({ id }) => id)].map(area => ({ path: `~/${area}`, pathPrefix: false })),
+  pages: true,
+  hooks: {
+    'pages:extend': (pages) => {
+      pages.push({ path: '/', redirect: `/${VIEWS[0].id}` }, ...VIEWS.map(({ id, name }) => ({ name: id, path: `/${id}`, file: fileURLToPath(new URL(`app/${id}/${name}View.vue`, import.meta.url)) })))
+    },
+  },
   app: {
     head: {
       title: 'Emporion',

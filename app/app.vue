@@ -1,21 +1,18 @@
 <script setup lang="ts">
-import type TrayPanelType from './components/frame/TrayPanel.vue'
-import { useMidiInput } from './composables/useMidiInput'
-import { useCommands } from './composables/useCommands'
-import { useEscape } from './composables/useEscape'
-import { openServerEvents } from './composables/useServerEvents'
-import { saying } from './composables/useSay'
-import { useGrooves } from './stores/grooves'
-import { useJobs } from './stores/jobs'
-import { useKit } from './stores/kit'
-import { useLibrary } from './stores/library'
-import { usePlayer } from './stores/player'
-import { useSaved } from './stores/saved'
-import { useSettings } from './stores/settings'
-import { useTray } from './stores/tray'
-import { useVault } from './stores/vault'
+import { useKit, useMidiInput } from './bench'
+import { useCommands } from './parts/useCommands'
+import { useEscape } from './parts/useEscape'
+import { openServerEvents } from './parts/useServerEvents'
+import { saying } from './parts/useSay'
+import { useGrooves } from './grooves'
+import { useJobs } from './parts/jobs'
+import { useLibrary, useSaved } from './library'
+import { usePlayer } from './sound'
+import { useSettings } from './parts/settings'
+import { useTray } from './tray'
+import { useVault } from './vault'
 
-const tray = useTemplateRef<InstanceType<typeof TrayPanelType>>('tray')
+const tray = useTemplateRef<{ focusTray: () => void }>('tray')
 const library = useLibrary()
 const kit = useKit()
 const player = usePlayer()

@@ -16,7 +16,7 @@ async function load(entry) {
   return import(pathToFileURL(outfile).href)
 }
 
-const { keysPage } = await load('app/keys/page.ts')
+const { keysPage } = await load('app/parts/keys/page.ts')
 writeFileSync('docs/keys.md', keysPage())
 
 const { apiPage } = await load('contract/page.ts')

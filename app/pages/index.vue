@@ -1,7 +1,0 @@
-<script setup lang="ts">
-definePageMeta({ redirect: '/library' })
-</script>
-
-<template>
-  <div />
-</template>
