@@ -1,59 +1,56 @@
 import { vaultRoutes } from '~~/contract/vault'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import { differenceOf } from '~~/core/document/difference'
+import { computed, ref } from 'vue'
 import { emptyKit, type Kit } from '~~/core/kit/document'
 import { placeByKind } from '~~/core/kit/byKind'
 import { placeSounds, setLayer, type Placement } from '~~/core/kit/edits'
 import { knownSound } from '~~/core/kit/parts'
 import type { Placing } from '~~/core/kit/placing'
-import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/document/history'
+import { startHistory, type History } from '~~/core/document/history'
 import { kitRoutes, type KitSummary, type KitView } from '~~/contract/kits'
 import type { SoundRow } from '~~/contract/library'
 import { api } from '../parts/useApi'
 import { say, sayError } from '../parts/useSay'
-import { onReconnected, onServerEvent, tabId } from '../parts/useServerEvents'
+import { onServerEvent } from '../parts/useServerEvents'
 import { counted } from '../parts/useFormat'
 import { useFirstSteps } from '../library'
-import { forgetHistory, KIT_HISTORIES, keepHistory, recallHistory } from '../parts/documents/histories'
+import { forgetHistory, KIT_HISTORIES } from '../parts/documents/histories'
 import { useKitSound } from './kitSound'
 import { usePadChoice } from './padChoice'
-import { useSaving } from '../parts/documents/saving'
+import { useDocument, type StoredDocument } from '../parts/documents/useDocument'
 
 const LAST_KIT = 'emporion-last-kit'
 
 /** The open kit: its document with undo, its saving, the current pad, and its playing. */
 export const useKit = defineStore('kit', () => {
-  const id = ref<string>()
-  const history = shallowRef<History<Kit>>(startHistory(emptyKit('New kit')))
   const presetId = ref<string | null>(null)
   const presetRevision = ref<number | null>(null)
-  /** Version of the document where a newer Emporion wrote it: then nothing is changed. */
-  const writtenBy = ref<number | null>(null)
   /** The pattern that was last played on it, as it was when it was opened. */
   const patternId = ref<string | null>(null)
 
-  const kit = computed(() => history.value.present)
+  const { id, present: kit, writtenBy, ...document } = useDocument<Kit>({
+    empty: emptyKit('New kit'),
+    shelf: KIT_HISTORIES,
+    send: (kitId, edit) => api(kitRoutes.save, { params: { id: kitId }, body: edit }),
+    fetch: async kitId => storedOf(await api(kitRoutes.read, { params: { id: kitId } })),
+    changeIn: event => event.type === 'kit' ? { ...event, id: event.kitId } : undefined,
+    onConflict: keepBoth,
+    onEdited: () => {
+      keepWithin()
+      sendHeard()
+    },
+    onFollowed: () => sendHeard(),
+  })
+  const { settled } = document
   const { padIndex, layerIndex, chosenPads, pad, bank, editedPads, select, chooseFilled, keepWithin } = usePadChoice(() => kit.value)
   const { player, sendHeard, ...sound } = useKitSound(() => kit.value)
   const filledPads = computed(() => kit.value.pads.filter(candidate => candidate.layers.length > 0).length)
-  const canUndo = computed(() => history.value.past.at(-1)?.label)
-  const canRedo = computed(() => history.value.future[0]?.label)
-  const steps = computed(() => entriesOf(history.value))
-  const { saveState, savedAt, isStored, hasUnsaved, save, settled, revision } = useSaving<Kit>({
-    present: () => kit.value,
-    id: () => id.value,
-    send: (kitId, before, after, baseRevision) => api(kitRoutes.save, { params: { id: kitId }, body: { difference: differenceOf(before, after), baseRevision, from: tabId } }),
-    onConflict: keepBoth,
-  })
 
   onServerEvent((event) => {
-    if (event.type === 'kit' && event.kitId === id.value && event.from !== tabId) void follow(event.revision)
     if (event.type !== 'library' && event.type !== 'vault') return
     player.retryMissing()
     void sound.lookForFiles()
   })
-  onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
 
   let openings = 0
   let opening: Promise<void> = Promise.resolve()
@@ -84,7 +81,7 @@ export const useKit = defineStore('kit', () => {
     await settled()
     const view = await fetch()
     if (!view || own !== openings) return
-    const recalled = await recallHistory(KIT_HISTORIES, view.id, view.kit)
+    const recalled = await document.recall(storedOf(view))
     // What was edited while it was on its way is of the kit before.
     await settled()
     if (own === openings) take(view, recalled)
@@ -131,13 +128,10 @@ export const useKit = defineStore('kit', () => {
   }
 
   function take(view: KitView, recalled: History<Kit>): void {
-    id.value = view.id
-    history.value = recalled
-    writtenBy.value = view.writtenBy
+    document.take(storedOf(view), recalled)
     presetId.value = view.presetId
     presetRevision.value = view.presetRevision
     patternId.value = view.patternId
-    isStored(recalled.present, view.revision, view.updatedAt)
     select(0)
     layerIndex.value = 0
     localStorage.setItem(LAST_KIT, view.id)
@@ -156,35 +150,13 @@ export const useKit = defineStore('kit', () => {
       sayError(new Error(`"${kit.value.name}" was written by a newer Emporion (document version ${writtenBy.value}) and can only be read here. It was not changed. Make a copy.`))
       return false
     }
-    show(record(history.value, change(kit.value), label, gesture))
+    document.edit(change(kit.value), label, gesture)
     return true
-  }
-
-  function undo(): void {
-    show(undoStep(history.value))
-  }
-
-  function redo(): void {
-    show(redoStep(history.value))
-  }
-
-  /** Goes to another state of the history, so many steps away. */
-  function stepTo(offset: number): void {
-    show(stepBy(history.value, offset))
   }
 
   /** A copy of what is shown becomes a kit of its own. */
   async function copyToWorkOn(): Promise<void> {
     await create({ ...kit.value, name: `${kit.value.name} copy`.slice(0, 120) })
-  }
-
-  function show(next: History<Kit>): void {
-    if (next === history.value) return
-    history.value = next
-    if (id.value) keepHistory(KIT_HISTORIES, id.value, next)
-    keepWithin()
-    sendHeard()
-    void save()
   }
 
   /** Puts sounds of the library on pads from `index` on and says what happened. A single one may be given its level. Gives whether it did. */
@@ -236,18 +208,14 @@ export const useKit = defineStore('kit', () => {
       : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new kit of that name.`))
   }
 
-  /** Another tab saved this kit: this one shows it, unless it has edits of its own to save first. */
-  async function follow(toRevision: number): Promise<void> {
-    if (!id.value || toRevision <= revision() || hasUnsaved()) return
-    const view = await api(kitRoutes.read, { params: { id: id.value } }).catch(() => undefined)
-    if (!view || view.id !== id.value || view.revision <= revision() || hasUnsaved()) return
-    history.value = record(history.value, view.kit, 'Edit in another tab')
-    isStored(history.value.present, view.revision, view.updatedAt)
-    sendHeard()
-  }
-
+  const { undo, redo, stepTo, steps, canUndo, canRedo, saveState, savedAt } = document
   return {
     id, kit, pad, padIndex, layerIndex, bank, chosenPads, editedPads, filledPads, presetId, presetRevision, saveState, savedAt, canUndo, canRedo, steps, writtenBy, patternId, player, ...sound,
     openLast, opened, stillAtHand, list, open, create, createSet, copyToWorkOn, openPreset, remove, edit, undo, redo, stepTo, place, placeFitting, takePlacing, select, chooseFilled, settled,
   }
 })
+
+/** A kit as a document. */
+function storedOf({ id, kit, revision, updatedAt, writtenBy }: KitView): StoredDocument<Kit> {
+  return { id, state: kit, revision, savedAt: updatedAt, writtenBy }
+}

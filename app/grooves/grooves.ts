@@ -4,22 +4,19 @@ import { useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import { defineStore, storeToRefs } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { assignParts, kindOfPad, unheard as unheardOf, type ByHand } from '~~/core/groove/assign'
-import { differenceOf } from '~~/core/document/difference'
 import { barTicks, emptyPattern, lengthTicks, type Hit, type Part, type Pattern } from '~~/core/groove/document'
 import { addPart, setPattern, stillChosen, type CopiedHits, type Edited } from '~~/core/groove/edits'
 import { alternatesAsked, noteOfPart, playedOn, type BarRange } from '~~/core/groove/played'
 import { gridTicks } from '~~/core/groove/quantize'
 import { shippedId, SHIPPED_PATTERNS } from '~~/core/groove/shipped'
-import { entriesOf, record, redo as redoStep, startHistory, stepBy, undo as undoStep, type History } from '~~/core/document/history'
 import { heardSeconds } from '../sound'
 import { api } from '../parts/useApi'
 import { sayError } from '../parts/useSay'
-import { onReconnected, onServerEvent, tabId } from '../parts/useServerEvents'
 import { useCompany } from './company'
-import { keepHistory, PATTERN_HISTORIES, recallHistory } from '../parts/documents/histories'
+import { PATTERN_HISTORIES } from '../parts/documents/histories'
 import { useKit } from '../bench'
 import { usePatterns } from './patterns'
-import { useSaving } from '../parts/documents/saving'
+import { useDocument, type StoredDocument } from '../parts/documents/useDocument'
 import { useSettings } from '../parts/settings'
 
 /** What is open until a pattern was chosen. */
@@ -32,8 +29,6 @@ export const useGrooves = defineStore('grooves', () => {
   const company = useCompany()
   const { joined } = storeToRefs(company)
   const settings = useSettings()
-  const id = ref<string>()
-  const history = shallowRef<History<Pattern>>(startHistory(emptyPattern('New pattern')))
   const isShipped = ref(false)
   const chosen = shallowRef<ReadonlySet<Hit>>(new Set())
   /** Where the next step is drawn: the current pad is its row. */
@@ -52,7 +47,25 @@ export const useGrooves = defineStore('grooves', () => {
   /** Set while a kit is opened that is to keep the current pattern. */
   const keepsPattern = ref(false)
 
-  const pattern = computed(() => history.value.present)
+  const { id, history, present: pattern, ...document } = useDocument<Pattern>({
+    empty: emptyPattern('New pattern'),
+    shelf: PATTERN_HISTORIES,
+    send: (patternId, edit) => api(patternRoutes.save, { params: { id: patternId }, body: edit }),
+    fetch: async patternId => storedOf(await patterns.fetchOne(patternId)),
+    changeIn: event => event.type === 'pattern' ? { ...event, id: event.patternId } : undefined,
+    onConflict: async (state, elsewhere) => {
+      await take(await patterns.create(elsewhere === 'changed' ? { ...state, name: `${state.name} (other tab)`.slice(0, 120) } : state))
+      sayError(new Error(elsewhere === 'changed'
+        ? `"${state.name}" was changed in another tab at the same time. Your version is kept here under another name.`
+        : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new pattern.`))
+    },
+    onEdited: (state) => {
+      chosen.value = stillChosen(state, chosen.value)
+      if (isShipped.value) void leaveShipped()
+      return !isShipped.value
+    },
+  })
+  const { settled } = document
   /** What is played at. */
   const bpm = computed(() => heldBpm.value ?? pattern.value.tempoBpm)
   const byHand = computed<ByHand>(() => chosenPads.value[`${id.value}:${kit.id}`] ?? {})
@@ -69,27 +82,6 @@ export const useGrooves = defineStore('grooves', () => {
     }
     return byPad
   })
-  const steps = computed(() => entriesOf(history.value))
-  const canUndo = computed(() => history.value.past.at(-1)?.label)
-  const canRedo = computed(() => history.value.future[0]?.label)
-
-  const { saveState, savedAt, isStored, hasUnsaved, save, settled, revision } = useSaving<Pattern>({
-    present: () => pattern.value,
-    id: () => id.value,
-    send: (patternId, before, after, baseRevision) => api(patternRoutes.save, { params: { id: patternId }, body: { difference: differenceOf(before, after), baseRevision, from: tabId } }),
-    onConflict: async (state, elsewhere) => {
-      await take(await patterns.create(elsewhere === 'changed' ? { ...state, name: `${state.name} (other tab)`.slice(0, 120) } : state))
-      sayError(new Error(elsewhere === 'changed'
-        ? `"${state.name}" was changed in another tab at the same time. Your version is kept here under another name.`
-        : `"${state.name}" was deleted in another tab. As you went on with it here, your version is kept as a new pattern.`))
-    },
-  })
-
-  onServerEvent((event) => {
-    if (event.type === 'pattern' && event.patternId === id.value && event.from !== tabId) void follow(event.revision)
-  })
-  onReconnected(() => void (hasUnsaved() ? save() : follow(Infinity)))
-
   // What is played follows what is shown, as it is edited: in a task of its own, as thousands of hits take their time.
   const tell = useTimeoutFn(tellPlayed, 0, { immediate: false })
   watch([pattern, joined, assignment, bars, fresh], () => tell.isPending.value || tell.start())
@@ -154,14 +146,13 @@ export const useGrooves = defineStore('grooves', () => {
   }
 
   async function take(view: PatternView): Promise<void> {
-    const recalled = await recallHistory(PATTERN_HISTORIES, view.id, view.pattern)
+    const stored = storedOf(view)
+    const recalled = await document.recall(stored)
     const tempo = bpm.value
     isSwitching = true
     heldBpm.value = settings.groove.keepsTempo && isRunning.value ? tempo : null
-    id.value = view.id
+    document.take(stored, recalled)
     isShipped.value = view.isShipped
-    history.value = recalled
-    isStored(recalled.present, view.revision, new Date().toISOString())
     chosen.value = new Set()
     fresh.value = new Set()
     region.value = null
@@ -199,16 +190,7 @@ export const useGrooves = defineStore('grooves', () => {
     const edited = 'pattern' in made ? made : { pattern: made, chosen: stillChosen(made, chosen.value) }
     chosen.value = edited.chosen
     if (edited.pattern === pattern.value) return
-    show(record(history.value, edited.pattern, label, gesture))
-  }
-
-  function show(next: History<Pattern>): void {
-    if (next === history.value) return
-    history.value = next
-    chosen.value = stillChosen(next.present, chosen.value)
-    if (isShipped.value) return void leaveShipped()
-    if (id.value) keepHistory(PATTERN_HISTORIES, id.value, next)
-    void save()
+    document.edit(edited.pattern, label, gesture)
   }
 
   let leaving: Promise<void> | undefined
@@ -217,28 +199,14 @@ export const useGrooves = defineStore('grooves', () => {
     leaving ??= (async () => {
       const first = history.value.past[0]?.state ?? pattern.value
       const made = await patterns.create(first)
-      id.value = made.id
       isShipped.value = false
-      isStored(first, made.revision, new Date().toISOString())
-      keepHistory(PATTERN_HISTORIES, made.id, history.value)
+      const moved = document.moveTo({ ...storedOf(made), state: first })
       remember()
-      await save()
+      await moved
     })().catch(sayError).finally(() => {
       leaving = undefined
     })
     return leaving
-  }
-
-  function undo(): void {
-    show(undoStep(history.value))
-  }
-
-  function redo(): void {
-    show(redoStep(history.value))
-  }
-
-  function stepTo(offset: number): void {
-    show(stepBy(history.value, offset))
   }
 
   function setTempo(wanted: number, gesture?: string): void {
@@ -307,18 +275,17 @@ export const useGrooves = defineStore('grooves', () => {
     if (left.length < fresh.value.size) fresh.value = new Set(left)
   }
 
-  async function follow(toRevision: number): Promise<void> {
-    if (!id.value || toRevision <= revision() || hasUnsaved()) return
-    const view = await patterns.fetchOne(id.value).catch(() => undefined)
-    if (!view || view.id !== id.value || view.revision <= revision() || hasUnsaved()) return
-    history.value = record(history.value, view.pattern, 'Edit in another tab')
-    isStored(history.value.present, view.revision, new Date().toISOString())
-  }
-
   const stepTicks = computed(() => gridTicks(settings.groove.grid))
+
+  const { undo, redo, stepTo, steps, canUndo, canRedo, saveState, savedAt } = document
 
   return {
     id, pattern, bpm, isShipped, chosen, cursorTick, region, clip, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
     openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, setTempo, withPart, assign, play, stop, tickAt, settled,
   }
 })
+
+/** A pattern as a document. */
+function storedOf({ id, pattern, revision }: PatternView): StoredDocument<Pattern> {
+  return { id, state: pattern, revision, savedAt: new Date().toISOString() }
+}
