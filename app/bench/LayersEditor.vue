@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { startDrag } from '../parts/useDrag'
 import { soundRoutes } from '~~/contract/library'
 import { addressOf } from '~~/contract/endpoint'
 import { knownSound } from '~~/core/kit/parts'
@@ -42,14 +43,11 @@ function set(index: number, change: LayerSettings, label: string): void {
 type Edge = 'lowVelocity' | 'highVelocity'
 
 function dragEdge(index: number, edge: Edge, event: PointerEvent): void {
-  if (event.button !== 0) return
-  const handle = event.currentTarget as HTMLElement
+  const before = kit.pad.layers[index]?.[edge]
+  if (event.button !== 0 || before === undefined) return
   const box = ruler.value!.getBoundingClientRect()
-  handle.setPointerCapture(event.pointerId)
   layerIndex.value = index
-  const move = (moved: PointerEvent) => setEdge(index, edge, Math.round((moved.clientX - box.left) / box.width * 127))
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  startDrag(event, { move: moved => setEdge(index, edge, Math.round((moved.clientX - box.left) / box.width * 127)), cancel: () => setEdge(index, edge, before) })
 }
 
 function setEdge(index: number, edge: Edge, velocity: number): void {

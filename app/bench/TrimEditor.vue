@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { startDrag } from '../parts/useDrag'
 import { useElementSize } from '@vueuse/core'
 import { nearestPlace, nearestZeroCrossing, outlineOf } from '~~/core/audio/snap'
 import { setLayer, type LayerSettings } from '~~/core/kit/edits'
@@ -89,13 +90,12 @@ function snapped(frame: number): number {
 function drag(edge: Edge, event: PointerEvent): void {
   const handle = event.currentTarget as HTMLElement
   handle.focus()
-  handle.setPointerCapture(event.pointerId)
+  const before = frameOf(edge)
   const move = (moved: PointerEvent) => {
     const bounds = box.value!.getBoundingClientRect()
     setFrame(edge, from.value + (moved.clientX - bounds.left) / bounds.width * span.value, snaps.value && !moved.altKey)
   }
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  startDrag(event, { move, cancel: () => setFrame(edge, before, false) })
 }
 
 function edgeKey(edge: Edge, event: KeyboardEvent): void {

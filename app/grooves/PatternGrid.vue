@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { startDrag } from '../parts/useDrag'
 import { useFramesWhile } from '../parts/useFramesWhile'
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { barTicks, lengthTicks, TICKS_PER_QUARTER, type Hit } from '~~/core/groove/document'
 import { eraseHits } from '~~/core/groove/edits'
 import { placeText } from '~~/core/groove/place'
@@ -135,7 +136,7 @@ function dragHits(event: PointerEvent, hit: Hit, start: { x: number, row: number
   }
   if (!grooves.chosen.has(hit)) grooves.chosen = new Set([hit])
   let [ticks, rowsMoved] = [0, 0]
-  follow(event, (moved) => {
+  const move = (moved: PointerEvent) => {
     const now = placeOf(moved)
     const wanted = moved.altKey ? Math.round(tickAt(now.x - start.x)) : Math.round(tickAt(now.x - start.x) / grooves.stepTicks) * grooves.stepTicks
     if (wanted !== ticks) actions.shift(wanted - ticks, gesture)
@@ -145,38 +146,39 @@ function dragHits(event: PointerEvent, hit: Hit, start: { x: number, row: number
       actions.shiftRows(down - rowsMoved, gesture)
       rowsMoved = down
     }
-  })
+  }
+  startDrag(event, { move, cancel: () => grooves.takeBack(gesture) })
 }
 
 function dragBox(event: PointerEvent, start: { x: number, y: number, row: number }): void {
-  follow(event, (moved) => {
+  const before = grooves.chosen
+  const move = (moved: PointerEvent) => {
     const now = placeOf(moved)
     box.value = { x: Math.min(start.x, now.x), y: Math.min(start.y, now.y), toX: Math.max(start.x, now.x), toY: Math.max(start.y, now.y) }
     actions.chooseBox(start.row, Math.max(0, Math.min(rows.value.length - 1, now.row)), tickAt(box.value.x), tickAt(box.value.toX))
-  }, () => box.value = undefined)
+  }
+  const end = () => box.value = undefined
+  startDrag(event, {
+    move,
+    end,
+    cancel: () => {
+      end()
+      grooves.chosen = before
+    },
+  })
 }
 
 /** Draws a hit, and one on each step that the pointer passes in its row. */
 function drawAlong(event: PointerEvent, start: { row: number }, tick: number, gesture: string): void {
   const drawn = new Set([tick])
   actions.draw(start.row, tick, gesture)
-  follow(event, (moved) => {
+  const move = (moved: PointerEvent) => {
     const next = snapped(tickAt(placeOf(moved).x), moved.altKey)
     if (moved.altKey || drawn.has(next) || next < 0 || next >= length.value) return
     drawn.add(next)
     if (!rows.value[start.row]?.hits.some(hit => hit.tick === next)) actions.draw(start.row, next, gesture)
-  })
-}
-
-/** Follows the pointer until it is let go. */
-function follow(event: PointerEvent, move: (event: PointerEvent) => void, end?: () => void): void {
-  const target = scroller.value!
-  target.setPointerCapture(event.pointerId)
-  const stop = useEventListener(target, 'pointermove', move)
-  useEventListener(target, 'pointerup', () => {
-    stop()
-    end?.()
-  }, { once: true })
+  }
+  startDrag(event, { move, cancel: () => grooves.takeBack(gesture) })
 }
 
 /** The other button erases. */
@@ -188,17 +190,17 @@ function eraseAt(event: MouseEvent): void {
 
 /** Bars that are dragged over are played in a loop; a click alone plays all. */
 function pressBars(event: PointerEvent): void {
+  if (event.button !== 0) return
   const bar = barTicks(grooves.pattern.metre)
   const barOf = (moved: PointerEvent) => Math.max(0, Math.min(grooves.pattern.bars - 1, Math.floor(tickAt(moved.clientX - scroller.value!.getBoundingClientRect().left + scroller.value!.scrollLeft) / bar)))
   const first = barOf(event)
+  const before = grooves.region
   grooves.region = grooves.region && first >= grooves.region.from && first < grooves.region.to && !event.shiftKey ? null : { from: first, to: first + 1 }
-  const target = event.currentTarget as HTMLElement
-  target.setPointerCapture(event.pointerId)
-  const stop = useEventListener(target, 'pointermove', (moved) => {
+  const move = (moved: PointerEvent) => {
     const now = barOf(moved)
     if (now !== first) grooves.region = { from: Math.min(first, now), to: Math.max(first, now) + 1 }
-  })
-  useEventListener(target, 'pointerup', stop, { once: true })
+  }
+  startDrag(event, { move, cancel: () => grooves.region = before })
 }
 
 const barMarks = computed(() => Array.from({ length: grooves.pattern.bars }, (_, i) => ({ number: i + 1, x: i * barTicks(grooves.pattern.metre) * pixelsPerTick.value - scrollLeft.value, isIn: i >= grooves.bars.from && i < grooves.bars.to })).filter(({ x }) => x > -30 && x < width.value))

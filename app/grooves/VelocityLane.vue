@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { startDrag } from '../parts/useDrag'
+import { useElementSize } from '@vueuse/core'
 import type { Hit } from '~~/core/groove/document'
 import { paintVelocities } from './usePatternPainter'
 import { usePatternActions } from './usePatternActions'
@@ -50,7 +51,6 @@ function near(x: number): ReadonlySet<Hit> {
 function press(event: PointerEvent): void {
   if (event.button !== 0) return
   const target = event.currentTarget as HTMLElement
-  target.setPointerCapture(event.pointerId)
   const gesture = `lane ${++gestures}`
   const draw = (moved: PointerEvent) => {
     const bounds = target.getBoundingClientRect()
@@ -58,8 +58,7 @@ function press(event: PointerEvent): void {
     if (hits.size > 0) actions.setVelocities(hits, (1 - (moved.clientY - bounds.top) / bounds.height) * 127, gesture)
   }
   draw(event)
-  const stop = useEventListener(target, 'pointermove', draw)
-  useEventListener(target, 'pointerup', stop, { once: true })
+  startDrag(event, { move: draw, cancel: () => grooves.takeBack(gesture) })
 }
 </script>
 

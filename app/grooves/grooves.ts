@@ -277,11 +277,11 @@ export const useGrooves = defineStore('grooves', () => {
 
   const stepTicks = computed(() => gridTicks(settings.groove.grid))
 
-  const { undo, redo, stepTo, steps, canUndo, canRedo, saveState, savedAt } = document
+  const { undo, redo, stepTo, takeBack, steps, canUndo, canRedo, saveState, savedAt } = document
 
   return {
     id, pattern, bpm, isShipped, chosen, cursorTick, region, clip, byHand, joined, assignment, bars, played, unheard, partsByPad, isRunning, fresh, keepsPattern, steps, stepTicks, canUndo, canRedo, saveState, savedAt,
-    openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, setTempo, withPart, assign, play, stop, tickAt, settled,
+    openFirst, open, create, copyToWorkOn, edit, undo, redo, stepTo, takeBack, setTempo, withPart, assign, play, stop, tickAt, settled,
   }
 })
 

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="Row">
+import { startDrag } from './useDrag'
 import { useElementSize } from '@vueuse/core'
 import { fitting } from './givingWay'
 import { useRowWindow } from './useRowWindow'
@@ -80,13 +81,7 @@ const sortState = (key: string) => props.sortedBy !== key ? 'none' : props.isDes
 /** Makes a column wider or narrower as the pointer goes. */
 function startResize(key: string, event: PointerEvent): void {
   const width = (event.target as HTMLElement).closest('.title-cell')?.getBoundingClientRect().width ?? NARROWEST
-  const move = (now: PointerEvent) => emit('resize', key, Math.max(NARROWEST, Math.round(width + now.clientX - event.clientX)))
-  const end = () => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', end)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', end)
+  startDrag(event, { move: (_moved, { x }) => emit('resize', key, Math.max(NARROWEST, Math.round(width + x))), cancel: () => emit('resize', key, Math.round(width)) })
   event.preventDefault()
 }
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { startDrag } from './useDrag'
 /**
  * A number with its unit that can be typed, dragged sideways by its label, wheeled once it was clicked into (so that scrolling past
  * it changes nothing), moved with the arrow keys, and reset by a double click on its label. Several values that differ are shown as mixed; moving keeps their differences.
@@ -90,18 +91,23 @@ function wheel(event: WheelEvent): void {
 
 function drag(event: PointerEvent): void {
   if (props.disabled || event.button !== 0) return
-  const handle = event.currentTarget as HTMLElement
-  handle.setPointerCapture(event.pointerId)
   const gesture = `drag ${props.label} ${++gestures}`
-  let taken = 0
-  const move = (moved: PointerEvent) => {
-    const steps = Math.trunc((moved.clientX - event.clientX) / PIXELS_A_STEP)
-    if (steps === taken) return
-    emit('move', (steps - taken) * props.step * (moved.shiftKey ? 10 : 1), gesture)
-    taken = steps
-  }
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  const before = [...props.values]
+  let [taken, moved] = [0, 0]
+  startDrag(event, {
+    move: ({ shiftKey }, { x }) => {
+      const steps = Math.trunc(x / PIXELS_A_STEP)
+      if (steps === taken) return
+      const by = (steps - taken) * props.step * (shiftKey ? 10 : 1)
+      emit('move', by, gesture)
+      taken = steps
+      moved += by
+    },
+    cancel: () => {
+      if (before.every(value => value === before[0])) emit('set', before[0]!, gesture)
+      else emit('move', -moved, gesture)
+    },
+  })
 }
 
 function toReset(): void {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { startDrag } from './useDrag'
 import { DCaret } from '@element-plus/icons-vue'
 
 /** A handle by which a part is made higher or lower: dragged, or by the arrow keys. */
@@ -11,14 +12,10 @@ function set(wanted: number): void {
 }
 
 function press(event: PointerEvent): void {
-  if (event.button !== 0) return
-  const grip = event.currentTarget as HTMLElement
   // As high as it is drawn: where there is little room that is less than was wanted.
   const from = of?.getBoundingClientRect().height ?? height.value
-  grip.setPointerCapture(event.pointerId)
-  const move = (moved: PointerEvent) => set(from + event.clientY - moved.clientY)
-  grip.addEventListener('pointermove', move)
-  grip.addEventListener('pointerup', () => grip.removeEventListener('pointermove', move), { once: true })
+  const before = height.value
+  startDrag(event, { move: (_moved, { y }) => set(from - y), cancel: () => height.value = before })
 }
 
 function keydown(event: KeyboardEvent): void {

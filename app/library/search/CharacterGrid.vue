@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { startDrag } from '../../parts/useDrag'
 import { refDebounced } from '@vueuse/core'
 import { GRID_COLUMNS, GRID_ROWS, GRID_SECONDS } from '~~/core/search/catalogue/bars'
 import { partsOf, rangeText } from '~~/core/search/query/edit'
@@ -93,13 +94,10 @@ function cellAt(event: PointerEvent): Cell {
 }
 
 function press(event: PointerEvent): void {
-  box.value?.setPointerCapture(event.pointerId)
+  if (event.button !== 0) return
   isDragging.value = true
   from.value = to.value = cellAt(event)
-}
-
-function drag(event: PointerEvent): void {
-  if (isDragging.value) to.value = cellAt(event)
+  startDrag(event, { move: moved => to.value = cellAt(moved), end: release, cancel: () => isDragging.value = false })
 }
 
 function release(): void {
@@ -154,8 +152,6 @@ const summary = computed(() => {
       tabindex="0"
       aria-label="Character grid: arrows move, Shift marks several cells, Enter narrows to them"
       @pointerdown="press"
-      @pointermove="drag"
-      @pointerup="release"
       @keydown="keydown"
       @blur="isDragging = false"
     >

@@ -79,6 +79,18 @@ describe('a document that is open', () => {
     expect(edited).toHaveLength(7)
   })
 
+  it('takes back a gesture that is broken off, and nothing that was before it', async () => {
+    const { document } = opened()
+    document.edit({ ...document.present.value, name: 'B' }, 'Rename')
+    for (const lines of [['x'], ['y']]) document.edit({ ...document.present.value, lines }, 'Draw', 'pointer 1')
+    document.takeBack('pointer 2')
+    expect(document.present.value.lines).toEqual(['y'])
+    document.takeBack('pointer 1')
+    expect([document.present.value, document.canUndo.value, document.canRedo.value]).toEqual([{ name: 'B', lines: ['one'] }, 'Rename', undefined])
+    document.takeBack('pointer 1')
+    expect(document.present.value.name).toBe('B')
+  })
+
   it('shows what another tab saved, as a step, and nothing of what it saved itself', async () => {
     const { document, change } = opened()
     change('a', { name: 'Elsewhere', lines: [] })

@@ -101,6 +101,11 @@ export function useDocument<T>({ empty, shelf, send, fetch, changeIn, onConflict
     void save()
   }
 
+  /** Takes back what a gesture has done so far, as if it had not been begun. */
+  function takeBack(gesture: string): void {
+    if (history.value.past.at(-1)?.gesture === gesture) show({ ...undoStep(history.value), future: [] })
+  }
+
   /** Another tab saved it: this one shows it, unless it has edits of its own to save first. */
   async function follow(toRevision: number): Promise<void> {
     if (!id.value || toRevision <= revision() || hasUnsaved()) return
@@ -112,7 +117,7 @@ export function useDocument<T>({ empty, shelf, send, fetch, changeIn, onConflict
   }
 
   return {
-    id, history, present, writtenBy, canUndo, canRedo, steps, saveState, savedAt, settled, recall, take, moveTo, edit,
+    id, history, present, writtenBy, canUndo, canRedo, steps, saveState, savedAt, settled, recall, take, moveTo, edit, takeBack,
     undo: () => show(undoStep(history.value)),
     redo: () => show(redoStep(history.value)),
     /** Goes to another state of the history, so many steps away. */
