@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { decodeUrl, hasten, type Urgency } from './decoder'
 import { useOutput } from './output'
 
@@ -11,18 +12,13 @@ export interface HeardSound {
   readonly bytes: number
 }
 
-const ready = new Map<string, HeardSound>()
+/** One that is larger than all may be is kept alone. */
+const ready = new LRUCache<string, HeardSound>({ maxSize: MOST_BYTES, sizeCalculation: ({ bytes }) => Math.max(1, Math.min(MOST_BYTES, bytes)) })
 const coming = new Map<string, Promise<HeardSound>>()
-let bytesHeld = 0
 
 /** The sound at an address if it is decoded already. */
 export function readySound(url: string): HeardSound | undefined {
-  const sound = ready.get(url)
-  if (sound) {
-    ready.delete(url)
-    ready.set(url, sound)
-  }
-  return sound
+  return ready.get(url)
 }
 
 /** The sound at an address, decoded when it is not yet. */
@@ -39,19 +35,9 @@ export function loadSound(url: string, urgency: Urgency = 'now'): Promise<HeardS
     const buffer = context.createBuffer(Math.min(2, decoded.channels.length), decoded.frames, decoded.sampleRate)
     decoded.channels.slice(0, 2).forEach((channel, i) => buffer.copyToChannel(channel, i))
     const sound = { buffer, outline: decoded.outline, bytes: decoded.frames * buffer.numberOfChannels * 4 }
-    keep(url, sound)
+    ready.set(url, sound)
     return sound
   }).finally(() => coming.delete(url))
   coming.set(url, load)
   return load
-}
-
-function keep(url: string, sound: HeardSound): void {
-  ready.set(url, sound)
-  bytesHeld += sound.bytes
-  for (const [oldest, held] of ready) {
-    if (bytesHeld <= MOST_BYTES || oldest === url) break
-    ready.delete(oldest)
-    bytesHeld -= held.bytes
-  }
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { SOUNDS_URL } from '~~/contract/soundsUrl'
 import { averageSpectrum } from '~~/core/audio/analysis/averageSpectrum'
 import { loudnessOf } from '~~/core/audio/analysis/loudness'
@@ -70,7 +71,7 @@ async function answer(request: FitRequest): Promise<void> {
   }
 }
 
-const decoded = new Map<string, Audio>()
+const decoded = new LRUCache<string, Audio>({ max: MOST_SOUNDS })
 
 async function audioOf(soundId: string): Promise<Audio> {
   const known = decoded.get(soundId)
@@ -78,7 +79,6 @@ async function audioOf(soundId: string): Promise<Audio> {
   const response = await fetch(`${SOUNDS_URL}/${soundId}`)
   if (!response.ok) throw new Error('The sound could not be fetched from Emporion\'s server.')
   const audio = await decodeAudio(new Uint8Array(await response.arrayBuffer()))
-  if (decoded.size >= MOST_SOUNDS) decoded.delete(decoded.keys().next().value!)
   decoded.set(soundId, audio)
   return audio
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { decodeAudio } from '~~/core/audio/decode'
 import { messageOf } from '~~/core/errors'
 import { playingSoundsOf, type Kit } from '~~/core/kit/document'
@@ -22,8 +23,8 @@ const RATE = 48_000
 /** Audio kept at most between questions. */
 const MOST_BYTES = 160_000_000
 
-const sounds = new Map<string, PreparedSound>()
-let bytesHeld = 0
+/** One that is larger than all may be is kept alone. */
+const sounds = new LRUCache<string, PreparedSound>({ maxSize: MOST_BYTES, sizeCalculation: sound => Math.max(1, Math.min(MOST_BYTES, bytesOf(sound))) })
 
 self.addEventListener('message', (event: MessageEvent<MeasureRequest>) => void answer(event.data))
 
@@ -40,21 +41,11 @@ async function answer({ id, kit, notes, urls }: MeasureRequest): Promise<void> {
 
 async function soundOf(id: string, url: string): Promise<PreparedSound> {
   const known = sounds.get(id)
-  if (known) {
-    sounds.delete(id)
-    sounds.set(id, known)
-    return known
-  }
+  if (known) return known
   const response = await fetch(url)
   if (!response.ok) throw new Error('The sound could not be fetched from Emporion\'s server.')
   const prepared = prepareSound(await decodeAudio(new Uint8Array(await response.arrayBuffer())), RATE)
   sounds.set(id, prepared)
-  bytesHeld += bytesOf(prepared)
-  for (const [oldest, held] of sounds) {
-    if (bytesHeld <= MOST_BYTES || oldest === id) break
-    sounds.delete(oldest)
-    bytesHeld -= bytesOf(held)
-  }
   return prepared
 }
 

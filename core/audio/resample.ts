@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { Polyphase } from './polyphase'
 import { sincKernel, type SincKernel } from './sinc'
 
@@ -15,7 +16,7 @@ interface Ratio {
   readonly down: number
 }
 
-const converters = new Map<string, Converter>()
+const converters = new LRUCache<string, Converter>({ max: MOST_TABLES })
 
 type Converter = (input: Float32Array, out: Float32Array) => void
 
@@ -68,7 +69,6 @@ function converterFor(ratio: Ratio): Converter {
   const phases = Math.min(ratio.up, MOST_PHASES)
   const kernel = sincKernel(ZERO_CROSSINGS, CUTOFF * Math.min(1, ratio.up / ratio.down), KAISER_BETA, phases)
   const made = phases === ratio.up ? wholeRatio(ratio, kernel) : nearestPhase(ratio, kernel)
-  if (converters.size >= MOST_TABLES) converters.delete(converters.keys().next().value!)
   converters.set(key, made)
   return made
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { and, gt, isNotNull, sql } from 'drizzle-orm'
 import { monoOf } from '../../core/audio/analysis/colour'
 import { FEATURES } from '../../core/audio/analysis/features'
@@ -98,15 +99,14 @@ function nearPairs(vectors: readonly Vector[]): [Vector, Vector][] {
 
 /** Beginnings of the sounds asked for last; undefined for a sound whose file is away or broken. */
 function audioCache({ db, config }: JobContext): (sound: Vector) => Promise<Prepared | undefined> {
-  const kept = new Map<number, Prepared | undefined>()
+  const kept = new LRUCache<number, { readonly prepared: Prepared | undefined }>({ max: MOST_DECODED })
   return async (sound) => {
-    if (kept.has(sound.id)) return kept.get(sound.id)
+    const known = kept.get(sound.id)
+    if (known) return known.prepared
     const file = await locateSound(db, config, sound.hash)
     const decoded = file && await decodeFile(file.path, config.roots).catch(() => undefined)
     const prepared = decoded && new Prepared({ mono: monoOf(decoded.channels), sampleRate: decoded.sampleRate, startSeconds: sound.startSeconds })
-    kept.set(sound.id, prepared)
-    const oldest = kept.keys().next().value
-    if (kept.size > MOST_DECODED && oldest !== undefined) kept.delete(oldest)
+    kept.set(sound.id, { prepared })
     return prepared
   }
 }

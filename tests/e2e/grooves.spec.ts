@@ -207,6 +207,16 @@ test('hits are drawn, chosen, moved and erased by mouse, and bars are looped', a
   expect(ticks(drawn, 0)).toEqual([0, 960, 1920, 2880])
   expect(ticks(drawn, 1)).toEqual([0, 240, 480, 720, 960])
 
+  // A drag that Escape breaks off leaves all as it was, and no step.
+  await page.mouse.move(box.x + at(1, 0).x, box.y + at(1, 0).y)
+  await page.mouse.down()
+  await page.mouse.move(box.x + at(2, 1).x, box.y + at(2, 1).y, { steps: 6 })
+  await expect.poll(async () => (await saved(page, studio)).parts.map(part => part.role)).toContain('snare')
+  await page.keyboard.press('Escape')
+  await page.mouse.move(box.x + at(3, 3).x, box.y + at(3, 3).y)
+  await page.mouse.up()
+  await expect.poll(async () => (await saved(page, studio)).parts).toEqual(drawn.parts)
+
   // A hit is dragged to the snare, a beat later; then two are boxed and erased.
   await drag(at(1, 0), at(2, 1))
   await expect.poll(async () => (await saved(page, studio)).parts.map(part => [part.role, part.hits.map(hit => hit.tick)])).toEqual([['kick', [0, 1920, 2880]], ['hat.closed', [0, 240, 480, 720, 960]], ['snare', [1920]]])

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { Nearness } from '../../../core/audio/analysis/nearness'
 import { EmporionError } from '../../../core/errors'
 import type { Catalogue } from '../../../core/search/catalogue/catalogue'
@@ -30,9 +31,9 @@ interface Result {
 
 /** Carries searches out and keeps the last ones, so that any window of a result is one look at a list. */
 export class Results {
-  private readonly results = new Map<string, Result>()
-  private readonly orders = new Map<string, { readonly revision: number, readonly order: Int32Array }>()
-  private readonly probes = new Map<string, Uint8Array>()
+  private readonly results = new LRUCache<string, Result>({ max: MOST_KEPT })
+  private readonly orders = new LRUCache<string, { readonly revision: number, readonly order: Int32Array }>({ max: MOST_KEPT })
+  private readonly probes = new LRUCache<string, Uint8Array>({ max: MOST_PROBES })
   private probed = 0
 
   constructor(private readonly catalogue: Catalogue, private readonly vectors: Vectors) {}
@@ -41,10 +42,8 @@ export class Results {
   result(search: Search, relatedTo: SearchContext['relatedTo']): Result {
     const key = JSON.stringify([search.q.trim(), search.source, search.folder, search.sort, search.descending, search.middleC])
     const known = this.results.get(key)
-    this.results.delete(key)
     const result = known && this.isAsBefore(known) ? known : this.carryOut(search, relatedTo)
     this.results.set(key, result)
-    forgetOldest(this.results, MOST_KEPT)
     return result
   }
 
@@ -85,7 +84,6 @@ export class Results {
   probe(vector: Uint8Array): string {
     const name = `drop-${++this.probed}`
     this.probes.set(name, vector)
-    forgetOldest(this.probes, MOST_PROBES)
     return name
   }
 
@@ -112,9 +110,7 @@ export class Results {
     const known = this.orders.get(key)
     if (known?.revision === this.catalogue.orderRevision) return known.order
     const order = orderedBy(this.catalogue, by, isDescending)
-    this.orders.delete(key)
     this.orders.set(key, { revision: this.catalogue.orderRevision, order })
-    forgetOldest(this.orders, MOST_KEPT)
     return order
   }
 }
@@ -132,9 +128,4 @@ export function soundOf(query: Query, type: SoundCondition): string | undefined 
   if (query.type === type) return query.sound
   if (query.type === 'all' || query.type === 'any') return query.of.map(part => soundOf(part, type)).find(sound => sound !== undefined)
   return query.type === 'not' ? soundOf(query.of, type) : undefined
-}
-
-function forgetOldest(map: Map<string, unknown>, most: number): void {
-  const oldest = map.keys().next().value
-  if (map.size > most && oldest !== undefined) map.delete(oldest)
 }
