@@ -7,6 +7,7 @@ import { benchKit } from './kit'
 import { print, type Figure } from './measure'
 import { benchSearch } from './search'
 import { benchViews } from './views'
+import scratch from '../tests/helpers/scratch'
 
 const BENCHES: Readonly<Record<string, () => Promise<Figure[]> | AsyncGenerator<Figure>>> = { intake: benchIntake, search: benchSearch, audition: benchAudition, kit: benchKit, groove: benchGroove, fit: benchFit, banks: benchBanks, views: benchViews }
 
@@ -17,6 +18,8 @@ if (unknown) {
   console.error(`There is no bench named "${unknown}": ${Object.keys(BENCHES).join(', ')}.`)
   process.exit(2)
 }
+// A bench leaves gigabytes: they go with it.
+process.on('exit', scratch())
 for (const name of asked.length > 0 ? asked : Object.keys(BENCHES)) {
   for await (const figure of await BENCHES[name]!()) print(figure, json)
 }

@@ -1,6 +1,7 @@
 // Takes one picture of each main view at 1280x800, from the demo. Run after ./emporion has built.
 import { spawn } from 'node:child_process'
-import { mkdirSync, mkdtempSync } from 'node:fs'
+import { once } from 'node:events'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { chromium } from '@playwright/test'
@@ -240,5 +241,10 @@ catch (thrown) {
 }
 finally {
   await browser.close()
-  server.kill()
+  const ended = once(server, 'exit')
+  if (server.exitCode === null) {
+    server.kill()
+    await ended
+  }
+  rmSync(data, { recursive: true, force: true })
 }

@@ -95,7 +95,7 @@ function drag(edge: Edge, event: PointerEvent): void {
     const bounds = box.value!.getBoundingClientRect()
     setFrame(edge, from.value + (moved.clientX - bounds.left) / bounds.width * span.value, snaps.value && !moved.altKey)
   }
-  startDrag(event, { move, cancel: () => setFrame(edge, before, false) })
+  startDrag(event, { move, cancel: () => frameOf(edge) !== before && setFrame(edge, before, false) })
 }
 
 function edgeKey(edge: Edge, event: KeyboardEvent): void {

@@ -104,6 +104,7 @@ function drag(event: PointerEvent): void {
       moved += by
     },
     cancel: () => {
+      if (taken === 0) return
       if (before.every(value => value === before[0])) emit('set', before[0]!, gesture)
       else emit('move', -moved, gesture)
     },

@@ -139,7 +139,7 @@ describe('the list as CSV', () => {
 })
 
 describe('what lies there twice', () => {
-  it('identical files are told from the same audio in another container, with the bytes that they waste', async () => {
+  it('identical files are kept apart from the same audio in another container, with the bytes that they waste', async () => {
     const found = await server.api<Duplicates>('/api/library/duplicates')
     const size = readFileSync(join(samples, 'Other/copy.wav')).length
     expect(found).toMatchObject({ groups: 1, files: 2, wastedBytes: size })
