@@ -18,8 +18,16 @@ watch(() => menu.shown, async (shown) => {
   dropdown.value?.handleOpen()
 })
 
+const isEntry = (element: EventTarget | null): element is HTMLElement => element instanceof HTMLElement && element.matches('.row-menu [role="menuitem"]')
+
+/** The menu itself takes the keyboard at some moment while it opens: it belongs to the entry that had it, or to the first. */
+function handOn(event: FocusEvent): void {
+  const entry = isEntry(event.relatedTarget) ? event.relatedTarget : document.querySelector<HTMLElement>('.row-menu [role="menuitem"]:not([aria-disabled="true"])')
+  entry?.focus()
+}
+
 function visible(isOpen: boolean): void {
-  if (isOpen) return void nextTick(() => document.querySelector<HTMLElement>('.row-menu [role="menuitem"]:not([aria-disabled="true"])')?.focus())
+  if (isOpen) return
   menu.close()
   if (document.activeElement === document.body || document.activeElement?.closest('.row-menu')) before?.focus({ preventScroll: true })
 }
@@ -34,7 +42,7 @@ function run(act: () => unknown): void {
 <template>
   <el-dropdown ref="dropdown" class="nowhere" :virtual-ref="place" virtual-triggering trigger="contextmenu" placement="bottom-start" :show-arrow="false" :popper-options="POPPER" max-height="calc(100vh - 16px)" popper-class="row-menu" @visible-change="visible" @command="run">
     <template #dropdown>
-      <el-dropdown-menu v-if="menu.shown" :aria-label="menu.shown.title">
+      <el-dropdown-menu v-if="menu.shown" :aria-label="menu.shown.title" @focus.self="handOn">
         <MenuItems :items="menu.shown.items" />
       </el-dropdown-menu>
     </template>

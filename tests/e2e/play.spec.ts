@@ -148,5 +148,5 @@ test('a scan is cancelled from the page, and what was read stays', async ({ page
   await expect(page.getByRole('dialog', { name: 'Sources' })).toContainText('not finished')
   await page.getByRole('button', { name: 'Scan again' }).click()
   await page.keyboard.press('Escape')
-  await expect(page.locator('.summary')).toContainText('1,500 sounds', { timeout: 60_000 })
+  await expect(page.locator('.summary')).toContainText('1,500 sounds', { timeout: 240_000 })
 })
