@@ -12,7 +12,7 @@ const floor = (files, barred) => ({
     'no-restricted-imports': ['error', {
       patterns: [
         { group: OUTSIDE_CORE, message: 'core imports nothing outside itself but pure packages.' },
-        ...barred.length > 0 ? [{ group: barred.flatMap(name => [`../${name}/**`, `../../${name}/**`, `../../../${name}/**`]), message: 'Inside core imports run one way: document, audio and search < kit and groove < render, formats, fit.' }] : [],
+        ...barred.length > 0 ? [{ group: barred.flatMap(name => [`../${name}/**`, `../../${name}/**`, `../../../${name}/**`]), message: 'Inside core imports run one way: document and audio < figures < search < kit and groove < render, formats, fit.' }] : [],
       ],
     }],
   },
@@ -76,7 +76,9 @@ export default tseslint.config(
     rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**', '**/app/**', '~~/*', 'vue', 'nuxt', '#*', 'h3', 'drizzle-orm*', 'pg', 'node:*'], message: 'contract imports core and Zod alone.' }] }] },
   },
   floor(['core/document/**'], ['audio', 'search', 'kit', 'groove', 'render', 'formats', 'fit']),
-  floor(['core/audio/**', 'core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
+  floor(['core/audio/**'], ['figures', 'search', 'kit', 'groove', 'render', 'formats', 'fit']),
+  floor(['core/figures/**'], ['search', 'kit', 'groove', 'render', 'formats', 'fit']),
+  floor(['core/search/**'], ['kit', 'groove', 'render', 'formats', 'fit']),
   floor(['core/kit/**', 'core/groove/**'], ['render', 'formats', 'fit']),
   floor(['core/render/**'], ['formats', 'fit']),
   floor(['core/formats/**', 'core/fit/**', 'core/*.ts'], []),

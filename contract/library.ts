@@ -2,6 +2,7 @@ import { SOUNDS_URL } from './soundsUrl'
 import type { Figures, Flag } from '../core/audio/analysis/figures'
 import type { Nearness } from '../core/audio/analysis/nearness'
 import type { Hit } from '../core/audio/analysis/onsets'
+import type { FigureValues } from '../core/figures/register'
 import type { FoundBy, Hidden } from '../core/search/catalogue/find'
 import type { JobView } from './jobs'
 import type { EmbeddedData } from '../core/audio/decoded'
@@ -19,7 +20,7 @@ import { flagSchema, idSchema, placeSchema } from './ids'
 import { searchSchema } from './searches'
 
 /** A sound as a row of the list. */
-export interface SoundRow {
+export interface SoundRow extends FigureValues {
   readonly id: number
   readonly hash: string
   readonly name: string
@@ -32,19 +33,8 @@ export interface SoundRow {
   readonly setAside: boolean
   readonly tags: readonly string[]
   readonly container: string
-  readonly sampleRate: number
-  readonly bitDepth: number
-  readonly channels: number
   readonly frames: number
-  readonly lengthSeconds: number
   readonly peak: number
-  readonly effectiveSeconds: number | null
-  readonly hitLufs: number | null
-  readonly truePeakDb: number | null
-  readonly brightness: number | null
-  readonly pitchNote: number | null
-  /** Stated by its tags or its name, in beats a minute. */
-  readonly tempo: number | null
   /** The note that its file states as its root, 0 to 127. */
   readonly statedNote: number | null
   readonly flags: readonly Flag[]

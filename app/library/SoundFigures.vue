@@ -4,11 +4,12 @@ import { matchingGainDb } from '~~/core/audio/analysis/loudness'
 import type { Colour } from '~~/core/audio/analysis/colour'
 import type { Flag } from '~~/core/audio/analysis/figures'
 import { isSurePitch } from '~~/core/audio/analysis/surePitch'
+import { detailLines } from '~~/core/figures/register'
 import { noteLabel } from '~~/core/audio/notes'
 import { kindLabel } from '~~/core/search/kinds'
 import { api } from '../parts/useApi'
 import { FLAG_WORDS } from '../parts/useFlagWords'
-import { beatsAMinute, counted, decibels, familyLabel, kilohertz, lufs, megabytes, seconds, signedDb, whole } from '../parts/useFormat'
+import { beatsAMinute, counted, decibels, familyLabel, kilohertz, megabytes, seconds, signedDb, whole } from '../parts/useFormat'
 import { pictureOf } from '../parts/useWaveformPainter'
 import { useLibrary } from './library'
 import { useSettings } from '../parts/settings'
@@ -35,7 +36,7 @@ watch(() => props.row, ({ hash }, _before, onCleanup) => {
 const shown = computed(() => detail.value?.hash === props.row.hash ? detail.value : undefined)
 const figures = computed(() => shown.value?.figures ?? undefined)
 
-type Line = readonly [label: string, value: string, explained?: string]
+type Line = readonly [label: string, value: string, explained?: string | undefined]
 
 function colourLines(title: string, colour: Colour | null): Line[] {
   if (!colour) return []
@@ -54,24 +55,15 @@ const groups = computed<{ title: string, lines: Line[] }[]>(() => {
   const { level, timing, pitch } = found
   return [
     { title: 'Level', lines: level ? [
-      ['Loudness of the hit', lufs(level.hitLufs), 'Its loudest 400 ms after ITU-R BS.1770-4'],
-      ['Integrated', lufs(level.integratedLufs), 'ITU-R BS.1770-4 with both gates; from 400 ms on'],
+      ...detailLines('Level', found, settings.middleC),
       ['Matching gain', signedDb(matchingGainDb(level.hitLufs, level.truePeakDb, settings.referenceLufs)), `Brings the hit to ${settings.referenceLufs} LUFS, as far as its peak stays below -1 dBTP`],
-      ['True peak', `${level.truePeakDb.toFixed(1)} dBTP`, 'ITU-R BS.1770-4, annex 2'],
-      ['Peak', `${level.peakDb.toFixed(1)} dBFS`],
-      ['RMS, crest', `${level.rmsDb.toFixed(1)}, ${level.crestDb.toFixed(1)} dB`],
     ] : [] },
     { title: 'Time', lines: timing ? [
-      ['Length heard', seconds(timing.effectiveSeconds), 'Until it stays 60 dB below its peak, or in the noise of the recording'],
-      ['Silence before', seconds(timing.leadSeconds)],
-      ['Silence after', seconds(timing.tailSeconds)],
-      ['Attack', `${Math.round(timing.attackSeconds * 1000)} ms`],
-      ['Decay by 60 dB', timing.decaySeconds === null ? '–' : seconds(timing.decaySeconds), 'At the speed of its decay, ISO 3382'],
+      ...detailLines('Time', found, settings.middleC),
       ['Hits', found.hits.length > 1 ? `${found.hits.length} at ${found.hits.slice(0, 4).map(hit => hit.startSeconds.toFixed(2)).join(' ')}${found.hits.length > 4 ? ' …' : ''} s` : '1'],
-      ...(timing.noiseFloorDb === null ? [] : [['Noise', `${timing.noiseFloorDb.toFixed(1)} dBFS`, 'What the recording holds without the sound'] as Line]),
     ] : [] },
     { title: 'Colour', lines: [
-      ['Brightness', found.brightness === null ? '–' : `${found.brightness} of 100`, 'Its centre of gravity on a scale of equal intervals, 80 Hz to 12 kHz'],
+      ...detailLines('Colour', found, settings.middleC),
       ...colourLines('First 60 ms', found.attack),
       ...colourLines('After that', found.body),
     ] },

@@ -1,6 +1,10 @@
+import type { KeptFigure } from '~~/core/figures/declaration'
+import { KEPT_FIGURES, type FigureName } from '~~/core/figures/register'
 import type { SortBy } from '~~/core/search/catalogue/order'
 import type { LedgerColumn } from '../parts/LedgerTable.vue'
 import type { ColumnChoice } from '../parts/settings'
+
+type Kept = KeptFigure & { readonly name: FigureName }
 
 /** A column of the list of sounds. */
 export interface SoundColumn extends LedgerColumn {
@@ -9,22 +13,16 @@ export interface SoundColumn extends LedgerColumn {
   readonly isUsual?: boolean
 }
 
+const FIGURE_COLUMNS = KEPT_FIGURES.map(({ name, list: { isWords, ...column } }: Kept): SoundColumn => ({ key: name, sort: name, align: isWords ? undefined : 'right', ...column }))
+
 /** All columns that the list can have. */
 export const SOUND_COLUMNS: readonly SoundColumn[] = [
   { key: 'wave', title: 'Waveform', width: 84, isUsual: true, weight: 6 },
   { key: 'name', title: 'Name', width: 104, grows: true, sort: 'name', isUsual: true },
   { key: 'kind', title: 'Kind', width: 104, sort: 'kind', isUsual: true, weight: 8 },
-  { key: 'sounds', title: 'Length heard, s', width: 104, align: 'right', sort: 'sounds', isUsual: true, weight: 9 },
-  { key: 'loudness', title: 'Loudness, LUFS', width: 108, align: 'right', sort: 'loudness', isUsual: true, weight: 7 },
-  { key: 'bright', title: 'Bright', width: 52, align: 'right', sort: 'bright', isUsual: true, weight: 4 },
+  ...FIGURE_COLUMNS.filter(column => column.isUsual),
   { key: 'folder', title: 'Folder', width: 130, grows: true, sort: 'folder', isUsual: true, weight: 5 },
-  { key: 'length', title: 'Length, s', width: 72, align: 'right', sort: 'length', weight: 5 },
-  { key: 'note', title: 'Pitch', width: 74, align: 'right', sort: 'note', weight: 5 },
-  { key: 'tempo', title: 'Tempo, BPM', width: 84, align: 'right', sort: 'tempo', weight: 5 },
-  { key: 'peak', title: 'True peak, dBTP', width: 108, align: 'right', sort: 'peak', weight: 4 },
-  { key: 'rate', title: 'Rate, kHz', width: 72, align: 'right', sort: 'rate', weight: 3 },
-  { key: 'bits', title: 'Depth, bit', width: 72, align: 'right', sort: 'bits', weight: 3 },
-  { key: 'channels', title: 'Channels', width: 66, sort: 'channels', weight: 3 },
+  ...FIGURE_COLUMNS.filter(column => !column.isUsual),
   { key: 'tags', title: 'Tags', width: 120, weight: 4 },
   { key: 'added', title: 'Added', width: 92, sort: 'added', weight: 2 },
 ]

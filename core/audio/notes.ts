@@ -30,6 +30,19 @@ export function noteFrequencyHz(note: number): number {
   return 440 * 2 ** ((note - 69) / 12)
 }
 
+/** A frequency above 0 Hz as a note number with a fraction. Source: MIDI 1.0, with note 69 at 440 Hz. */
+export function noteOfHz(hz: number): number {
+  return 69 + 12 * Math.log2(hz / 440)
+}
+
+/** A note number with a fraction as the nearest note and what it is off by, in cents: `C1 +12`. */
+export function noteWithCents(note: number, middleC: MiddleC): string {
+  const nearest = Math.round(note)
+  const cents = Math.round((note - nearest) * 100)
+  const name = noteName(Math.max(0, Math.min(127, nearest)), middleC)
+  return cents === 0 ? name : `${name} ${cents > 0 ? '+' : '−'}${Math.abs(cents)}`
+}
+
 function inRange(note: number): number | undefined {
   return note >= 0 && note <= 127 ? note : undefined
 }

@@ -8,6 +8,7 @@ import type { PresetType } from '../../core/formats/package/kitFile'
 import type { Pattern } from '../../core/groove/document'
 import type { Kit } from '../../core/kit/document'
 import type { Mark } from '../library/mark'
+import { figureColumns } from './figureColumns'
 import type { JobRequest } from '../jobs/types'
 import type { JobProgress, JobState } from '../../contract/jobs'
 import type { SavedSearch } from '../../contract/searches'
@@ -46,11 +47,7 @@ export const sounds = pgTable('sounds', {
   formerHash: text('former_hash'),
   container: text('container').notNull(),
   codec: text('codec').notNull(),
-  sampleRate: integer('sample_rate').notNull(),
-  bitDepth: integer('bit_depth').notNull(),
-  channels: integer('channels').notNull(),
   frames: bigint('frames', { mode: 'number' }).notNull(),
-  lengthSeconds: doublePrecision('length_seconds').notNull(),
   peak: real('peak').notNull(),
   overview: bytea('overview').notNull(),
   embedded: jsonb('embedded').$type<EmbeddedData>().notNull(),
@@ -58,13 +55,8 @@ export const sounds = pgTable('sounds', {
   /** What was measured, null until it was; and by which version of the methods. */
   figures: jsonb('figures').$type<Figures>(),
   figuresVersion: integer('figures_version').notNull().default(0),
-  /** Drawn out of the figures for lists and searches. */
-  hitLufs: real('hit_lufs'),
-  truePeakDb: real('true_peak_db'),
-  /** Its pitch as a note number with a fraction, where that is sure enough. */
-  pitchNote: real('pitch_note'),
-  effectiveSeconds: real('effective_seconds'),
-  brightness: integer('brightness'),
+  /** Those that lists show, sort and search by. */
+  ...figureColumns(),
   flags: text('flags').array().$type<Flag[]>().notNull().default(sql`'{}'::text[]`),
   /** The vector that sounds are compared by; null for silence. */
   features: bytea('features'),
@@ -84,8 +76,6 @@ export const sounds = pgTable('sounds', {
   kind: text('kind'),
   kindConfidence: real('kind_confidence'),
   kindEvidence: text('kind_evidence'),
-  /** What its tags or names state, in beats a minute: see `tempoOf`. */
-  tempo: real('tempo'),
   tags: text('tags').array().notNull().default(sql`'{}'::text[]`),
   name: text('name').notNull().default(''),
   folder: text('folder').notNull().default(''),

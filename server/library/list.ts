@@ -1,7 +1,10 @@
-import { and, asc, eq, gt, isNotNull } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, gt, isNotNull } from 'drizzle-orm'
 import Papa from 'papaparse'
 import { EmporionError } from '../../core/errors'
+import type { KeptFigure } from '../../core/figures/declaration'
+import { KEPT_FIGURES, writtenFigure, type FigureKey } from '../../core/figures/register'
 import { isKind, kindLabel, KINDS } from '../../core/search/kinds'
+import { figuresOf } from '../db/figureColumns'
 import { schema, type Database } from '../db/open'
 import type { Mark } from './mark'
 import { tagSchema } from '../../contract/marks'
@@ -10,26 +13,28 @@ import type { ListRead } from '../../contract/sources'
 
 const { files, sounds, sources } = schema
 
-const COLUMNS = ['path', 'kind', 'tags', 'favourite', 'note'] as const
+const COLUMNS = ['path', 'kind', 'tags', 'favourite', 'note', ...KEPT_FIGURES.map(({ list }) => list.title)]
 const ROWS_A_PART = 2000
 const MOST_ROWS = 1_000_000
 const SHOWN = 50
 
+type Kept = KeptFigure & { readonly key: FigureKey }
+
 /**
- * What is known of the sounds of a source as CSV (RFC 4180), piece by piece: path, kind, tags, favourite, note. Tags are
- * parted by semicolons.
+ * What is known of the sounds of a source as CSV (RFC 4180), piece by piece: path, kind, tags, favourite, note, and every figure
+ * that is kept. Tags are parted by semicolons.
  */
 export async function* listAsCsv(db: Database, sourceId: number): AsyncGenerator<string> {
-  yield `${COLUMNS.join(',')}\r\n`
+  yield `${Papa.unparse([COLUMNS])}\r\n`
   let after = 0
   for (;;) {
-    const rows = await db.select({ id: files.id, path: files.path, kind: sounds.kind, tags: sounds.tags, favourite: sounds.favourite, note: sounds.handNote })
+    const rows = await db.select({ id: files.id, path: files.path, kind: sounds.kind, tags: sounds.tags, favourite: sounds.favourite, note: sounds.handNote, ...figuresOf(getTableColumns(sounds)) })
       .from(files).innerJoin(sounds, eq(files.soundId, sounds.id))
       .where(and(eq(files.sourceId, sourceId), eq(files.missing, false), gt(files.id, after))).orderBy(asc(files.id)).limit(ROWS_A_PART)
     const last = rows.at(-1)
     if (!last) return
     after = last.id
-    yield `${Papa.unparse(rows.map(row => [row.path, row.kind ?? '', row.tags.join('; '), row.favourite ? 'yes' : '', row.note]), { header: false, newline: '\r\n', escapeFormulae: false })}\r\n`
+    yield `${Papa.unparse(rows.map(row => [row.path, row.kind ?? '', row.tags.join('; '), row.favourite ? 'yes' : '', row.note, ...KEPT_FIGURES.map((figure: Kept) => writtenFigure(figure, row[figure.key]))]), { header: false, newline: '\r\n', escapeFormulae: false })}\r\n`
   }
 }
 

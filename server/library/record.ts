@@ -1,8 +1,8 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Figures } from '../../core/audio/analysis/figures'
-import { isSurePitch } from '../../core/audio/analysis/surePitch'
 import { READERS_VERSION } from '../../core/audio/decode'
 import type { EmbeddedData } from '../../core/audio/decoded'
+import { measuredFigures } from '../../core/figures/register'
 import { groupBy } from '../../core/groupBy'
 import { kindFromName } from '../../core/search/kindFromName'
 import { kindFromTags } from '../../core/search/kindFromTags'
@@ -134,11 +134,7 @@ function figureColumns(figures: Figures) {
   return {
     figures,
     figuresVersion: figures.version,
-    hitLufs: figures.level?.hitLufs ?? null,
-    truePeakDb: figures.level?.truePeakDb ?? null,
-    pitchNote: figures.pitch && isSurePitch(figures.pitch) ? figures.pitch.note + figures.pitch.cents / 100 : null,
-    effectiveSeconds: figures.timing?.effectiveSeconds ?? null,
-    brightness: figures.brightness,
+    ...measuredFigures(figures),
     flags: [...figures.flags],
   }
 }

@@ -1,5 +1,6 @@
-import { asc, count, desc, inArray, sql } from 'drizzle-orm'
+import { asc, count, desc, getTableColumns, inArray, sql } from 'drizzle-orm'
 import type { Hit } from '../../core/audio/analysis/onsets'
+import { figuresOf } from '../db/figureColumns'
 import { schema, type Database } from '../db/open'
 import type { FinderClient } from './finder/client'
 import type { FoundPage } from './finder/protocol'
@@ -20,18 +21,9 @@ const rowColumns = {
   setAside: sounds.setAside,
   tags: sounds.tags,
   container: sounds.container,
-  sampleRate: sounds.sampleRate,
-  bitDepth: sounds.bitDepth,
-  channels: sounds.channels,
+  ...figuresOf(getTableColumns(sounds)),
   frames: sounds.frames,
-  lengthSeconds: sounds.lengthSeconds,
   peak: sounds.peak,
-  effectiveSeconds: sounds.effectiveSeconds,
-  hitLufs: sounds.hitLufs,
-  truePeakDb: sounds.truePeakDb,
-  brightness: sounds.brightness,
-  pitchNote: sounds.pitchNote,
-  tempo: sounds.tempo,
   statedNote: sql<number | null>`(${sounds.embedded}->>'rootNote')::integer`,
   flags: sounds.flags,
   hits: sql<readonly Hit[]>`coalesce(${sounds.figures}->'hits', '[]')`,

@@ -123,8 +123,13 @@ describe('the list as CSV', () => {
   it('comes back unchanged and changes nothing; what is written into it is set by hand in one step', async () => {
     const { id } = await sourceOf('Pack')
     const list = await saved(id)
-    expect(list.split('\r\n')[0]).toBe('path,kind,tags,favourite,note')
-    expect(list).toContain('Snares/Snare_rr2.wav,rim,deck; bright,yes,from the aft deck')
+    expect(list.split('\r\n')[0]).toBe('path,kind,tags,favourite,note,"Length, s","Length heard, s","Loudness, LUFS","True peak, dBTP",Bright,Pitch,"Tempo, BPM","Rate, kHz","Depth, bit",Channels')
+    const line = list.split('\r\n').find(row => row.startsWith('Snares/Snare_rr2.wav,'))!
+    expect(line).toMatch(/^Snares\/Snare_rr2\.wav,rim,deck; bright,yes,from the aft deck,/)
+    const [sound] = await rows('Snare_rr2')
+    const figures = line.split(',').slice(5).map(Number)
+    ;[sound!.lengthSeconds, sound!.effectiveSeconds!, sound!.hitLufs!].forEach((value, i) => expect(figures[i]).toBeCloseTo(value, 4))
+    expect([figures[7], figures[9]]).toEqual([sound!.sampleRate / 1000, sound!.channels])
     expect(await post<ListRead>(`/api/sources/${id}/list`, { text: list })).toMatchObject({ rows: 10, changed: 0, unknownPaths: 0 })
     const kicks = 'path;kind;tags\nKicks\\Kick.wav;Triangle;"odd"\nnowhere.wav;kick;\nLow/01.wav;drumkin;x\n'
     expect(await post<ListRead>(`/api/sources/${id}/list`, { text: kicks })).toEqual({ rows: 3, changed: 2, unknownPaths: 1, firstUnknown: ['nowhere.wav'], unknownKinds: ['drumkin'] })

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { byFacet } from '~~/core/figures/register'
 import { conditionText, partsOf, rangeText } from '~~/core/search/query/edit'
 import { KINDS, kindLabel, topKind } from '~~/core/search/kinds'
 import type { Query } from '~~/core/search/query/tree'
-import { noteName } from '~~/core/audio/notes'
 import { whole } from '../../parts/useFormat'
 import { useLibrary } from '../library'
 import { useSettings } from '../../parts/settings'
@@ -60,13 +60,10 @@ const lists = computed(() => [
   { field: 'pack', title: 'Packs', entries: library.facets?.packs ?? [] },
 ])
 
-const sliders = computed(() => library.facets
-  ? [
-      { field: 'sounds', title: 'Length heard', bars: library.facets.length, label: (value: number) => value < 1 ? `${Math.round(value * 1000)} ms` : `${value} s` },
-      { field: 'loudness', title: 'Loudness', bars: library.facets.loudness, label: (value: number) => `${value} LUFS` },
-      { field: 'note', title: 'Pitch', bars: library.facets.note, label: (value: number) => noteName(Math.min(127, value), settings.middleC) },
-    ]
-  : [])
+const sliders = computed(() => {
+  const bars = library.facets?.bars
+  return bars ? Object.values(byFacet((field, { title, label }) => ({ field, title, bars: bars[field], label: (value: number) => label(value, settings.middleC) }))) : []
+})
 
 function rangeOf(field: string): { low?: number, high?: number } {
   const [part] = partsOf(read.value, field)

@@ -4,11 +4,6 @@ export const GRID_SECONDS = [0.1, 0.2, 0.4, 0.8, 1.6, 3.2] as const
 export const GRID_ROWS = 10
 export const GRID_COLUMNS = GRID_SECONDS.length + 1
 
-/** The ends of the bars that lengths, loudnesses and notes are counted in: the lower end of the first, then the upper end of each. */
-export const LENGTH_EDGES: readonly number[] = Array.from({ length: 25 }, (_, i) => Number((0.02 * 2 ** (i / 2)).toPrecision(2)))
-export const LOUDNESS_EDGES: readonly number[] = Array.from({ length: 25 }, (_, i) => -60 + i * 2.5)
-export const NOTE_EDGES: readonly number[] = Array.from({ length: 29 }, (_, i) => 12 + i * 3)
-
 /** Stands for what is not known and so lies in no bar. */
 export const NO_BAR = 255
 

@@ -1,8 +1,9 @@
 import { FLAG_NAMES } from '../query/fields'
+import { KEPT_FIGURES } from '../../figures/register'
 import { KINDS } from '../kinds'
 import { searchText } from '../tokens'
-import { barOf, cellOf, GRID_ROWS, GRID_SECONDS, LENGTH_EDGES, LOUDNESS_EDGES, NO_BAR, NOTE_EDGES } from './bars'
-import { COLUMN_NAMES, Columns, marksOf, MARK, NO_KIND } from './columns'
+import { barOf, cellOf, GRID_ROWS, GRID_SECONDS, NO_BAR } from './bars'
+import { Columns, marksOf, MARK, NO_KIND } from './columns'
 import { WordIndex } from './wordIndex'
 
 /**
@@ -11,7 +12,7 @@ import { WordIndex } from './wordIndex'
  */
 export function columnMeaning(): string {
   return JSON.stringify([
-    COLUMN_NAMES, KINDS.map(kind => kind.path), FLAG_NAMES, MARK, NO_KIND, NO_BAR, GRID_ROWS, GRID_SECONDS, LENGTH_EDGES, LOUDNESS_EDGES, NOTE_EDGES,
+    KEPT_FIGURES, KINDS.map(kind => kind.path), FLAG_NAMES, MARK, NO_KIND, NO_BAR, GRID_ROWS, GRID_SECONDS,
     ...[Columns, marksOf, barOf, cellOf, searchText, WordIndex].map(code => code.toString()),
   ])
 }

@@ -1,6 +1,7 @@
 import { FLAG_NAMES } from '../query/fields'
 import { KINDS } from '../kinds'
-import { barOf, cellOf, LENGTH_EDGES, LOUDNESS_EDGES, NOTE_EDGES } from './bars'
+import { byFacet, byFigure, FIGURE_NAMES, KEPT_FIGURES, type FacetName, type FigureName } from '../../figures/register'
+import { barOf, cellOf } from './bars'
 import type { CatalogueRow } from './row'
 
 /** Stands for a kind that is not known; comes last in every order. */
@@ -15,38 +16,29 @@ export function flagBit(place: number): number {
   return 1 << FIRST_FLAG + place
 }
 
-export const COLUMN_NAMES = [
-  'ids', 'kinds', 'marks', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'tempos', 'rates', 'bits', 'channels', 'added',
-  'lengthBars', 'loudnessBars', 'noteBars', 'cells', 'folders',
-] as const
+const INSTEAD = KEPT_FIGURES.flatMap(figure => 'instead' in figure ? [[figure.name, figure.instead] as const] : []) satisfies readonly (readonly [FigureName, FigureName])[]
+const BARS = KEPT_FIGURES.flatMap(figure => 'facet' in figure ? [[figure.name, figure.facet.edges] as const] : []) satisfies readonly (readonly [FacetName, readonly number[]])[]
 
-/** Columns that lists are sorted by. */
-const SORTED_BY = ['kinds', 'lengths', 'sounding', 'loudness', 'peaks', 'brightness', 'notes', 'tempos', 'rates', 'bits', 'channels', 'added', 'folders'] as const
+/** The columns beside the figures. */
+const PLAIN = ['ids', 'kinds', 'marks', 'added', 'folders', 'cells'] as const
+/** Those of them that lists are sorted by. */
+const PLAIN_ORDERS = ['kinds', 'added', 'folders'] as const
 
-export type SavedColumns = Readonly<Pick<Columns, typeof COLUMN_NAMES[number]>>
+export type SavedColumns = Readonly<Pick<Columns, typeof PLAIN[number] | 'figures' | 'bars'>>
 
-/** The figures of all sounds, a column each; what is not known is NaN. Their places are called slots. */
+type Numbers = Float32Array | Int32Array | Uint8Array | Uint32Array
+
+/** What is known of all sounds, a column each. Their places are called slots. */
 export class Columns {
   private room = 1024
   ids = new Int32Array(this.room)
   kinds = new Uint8Array(this.room)
   marks = new Int32Array(this.room)
-  lengths = new Float32Array(this.room)
-  /** How long a sound really sounds; the length of its file as long as that is not known. */
-  sounding = new Float32Array(this.room)
-  loudness = new Float32Array(this.room)
-  peaks = new Float32Array(this.room)
-  brightness = new Float32Array(this.room)
-  notes = new Float32Array(this.room)
-  tempos = new Float32Array(this.room)
-  rates = new Float32Array(this.room)
-  bits = new Float32Array(this.room)
-  channels = new Float32Array(this.room)
   added = new Uint32Array(this.room)
-  /** Where each lies in the bars of the facets, worked out once: see `bars.ts`. */
-  lengthBars = new Uint8Array(this.room)
-  loudnessBars = new Uint8Array(this.room)
-  noteBars = new Uint8Array(this.room)
+  /** By the names of the register; what is not known is NaN, or the figure that stands for it. */
+  figures = byFigure(() => new Float32Array(this.room))
+  /** Where each lies in the bars of the facets, and in the character grid, worked out once: see `bars.ts`. */
+  bars = byFacet(() => new Uint8Array(this.room))
   cells = new Uint8Array(this.room)
   /** The first of a sound's folders, by its number. */
   folders = new Int32Array(this.room)
@@ -54,32 +46,27 @@ export class Columns {
   /** Writes a row, of one that is known over what was there. Gives true where something is another by which lists are sorted. */
   write(slot: number, row: CatalogueRow, folder: number, isKnown: boolean): boolean {
     if (slot >= this.room) this.grow(slot + 1)
-    const before = isKnown ? SORTED_BY.map(name => this[name][slot]) : undefined
+    const before = isKnown ? this.ordersOf(slot) : undefined
     this.ids[slot] = row.id
     this.kinds[slot] = row.kind === null ? NO_KIND : KIND_NUMBERS.get(row.kind) ?? NO_KIND
     this.marks[slot] = marksOf(row) | this.marks[slot]! & MARK.used
-    this.lengths[slot] = row.lengthSeconds
-    this.sounding[slot] = row.effectiveSeconds ?? row.lengthSeconds
-    this.loudness[slot] = row.hitLufs ?? Number.NaN
-    this.peaks[slot] = row.truePeakDb ?? Number.NaN
-    this.brightness[slot] = row.brightness ?? Number.NaN
-    this.notes[slot] = row.pitchNote ?? Number.NaN
-    this.tempos[slot] = row.tempo ?? Number.NaN
-    this.rates[slot] = row.sampleRate
-    this.bits[slot] = row.bitDepth
-    this.channels[slot] = row.channels
+    for (const { name, key } of KEPT_FIGURES) this.figures[name][slot] = row[key] ?? Number.NaN
+    for (const [name, instead] of INSTEAD) if (Number.isNaN(this.figures[name][slot]!)) this.figures[name][slot] = this.figures[instead][slot]!
     this.added[slot] = row.addedSeconds
     this.folders[slot] = folder
-    this.lengthBars[slot] = barOf(LENGTH_EDGES, this.sounding[slot]!)
-    this.loudnessBars[slot] = barOf(LOUDNESS_EDGES, this.loudness[slot]!)
-    this.noteBars[slot] = barOf(NOTE_EDGES, this.notes[slot]!)
-    this.cells[slot] = cellOf(this.sounding[slot]!, this.brightness[slot]!)
-    return before === undefined || SORTED_BY.some((name, i) => !Object.is(this[name][slot], before[i]))
+    for (const [name, edges] of BARS) this.bars[name][slot] = barOf(edges, this.figures[name][slot]!)
+    this.cells[slot] = cellOf(this.figures.sounds[slot]!, this.figures.bright[slot]!)
+    return before === undefined || this.ordersOf(slot).some((value, i) => !Object.is(value, before[i]))
+  }
+
+  /** All that lists are sorted by. */
+  private ordersOf(slot: number): (number | undefined)[] {
+    return [...PLAIN_ORDERS.map(name => this[name][slot]), ...FIGURE_NAMES.map(name => this.figures[name][slot])]
   }
 
   /** The first so many rows of every column, to be written down. */
   save(size: number): SavedColumns {
-    return Object.fromEntries(COLUMN_NAMES.map(name => [name, this[name].slice(0, size)])) as SavedColumns
+    return this.each(column => column.slice(0, size))
   }
 
   /** Takes rows up that were written down. */
@@ -91,12 +78,17 @@ export class Columns {
 
   private grow(least: number): void {
     this.room = Math.max(least, Math.ceil(this.room * 1.5))
-    for (const name of COLUMN_NAMES) {
-      const old = this[name]
-      const made = new (old.constructor as new (length: number) => typeof old)(this.room)
-      made.set(old)
-      Object.assign(this, { [name]: made })
-    }
+    Object.assign(this, this.each((column) => {
+      const made = new (column.constructor as new (length: number) => Numbers)(this.room)
+      made.set(column)
+      return made
+    }))
+  }
+
+  /** Every column made anew. */
+  private each(make: (column: Numbers) => Numbers): SavedColumns {
+    const all = (columns: Readonly<Record<string, Numbers>>) => Object.fromEntries(Object.entries(columns).map(([name, column]) => [name, make(column)]))
+    return { ...all(Object.fromEntries(PLAIN.map(name => [name, this[name]]))), figures: all(this.figures), bars: all(this.bars) } as unknown as SavedColumns
   }
 }
 

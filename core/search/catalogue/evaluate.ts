@@ -1,7 +1,8 @@
 import { fold } from '../tokens'
 import { queryWords } from '../words'
 import { FLAG_NAMES } from '../query/fields'
-import type { NumberField, Query, Range, State } from '../query/tree'
+import { figureOfCondition, type NumberCondition } from '../../figures/register'
+import type { Query, Range, State } from '../query/tree'
 import { Bits } from './bits'
 import { namedWords, type Catalogue } from './catalogue'
 import { flagBit, MARK } from './columns'
@@ -101,17 +102,13 @@ function phrase(catalogue: Catalogue, words: readonly string[]): Bits {
   return found
 }
 
-const VALUES = {
-  length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', rate: 'rates', bits: 'bits', channels: 'channels', note: 'notes', pitch: 'notes', tempo: 'tempos',
-} as const
-
 /** What is not known is in no range. */
-function inRange({ columns, size }: Catalogue, field: NumberField, range: Range): Bits {
-  const values = columns[VALUES[field]]
-  const end = (value: number | undefined, open: number) => value === undefined ? open : Math.fround(field === 'pitch' ? noteOfHz(value) : value)
+function inRange({ columns, size }: Catalogue, condition: NumberCondition, range: Range): Bits {
+  const { figure, toKept } = figureOfCondition(condition)
+  const end = (value: number | undefined, open: number) => value === undefined ? open : Math.fround(toKept(value))
   const low = end(range.low, -Infinity)
   const high = end(range.high, Infinity)
-  return Bits.between(values, range.above ? nextFloat(low, 1) : low, range.below ? nextFloat(high, -1) : high, size)
+  return Bits.between(columns.figures[figure], range.above ? nextFloat(low, 1) : low, range.below ? nextFloat(high, -1) : high, size)
 }
 
 const float = new Float32Array(1)
@@ -124,11 +121,6 @@ function nextFloat(value: number, step: 1 | -1): number {
   if (value === 0) floatBits[0] = step > 0 ? 1 : 1 - 2 ** 31
   else floatBits[0]! += value > 0 ? step : -step
   return float[0]
-}
-
-/** A frequency as a note number with a fraction. Source: MIDI 1.0, with note 69 at 440 Hz. */
-function noteOfHz(hz: number): number {
-  return 69 + 12 * Math.log2(Math.max(1e-6, hz) / 440)
 }
 
 /** True where some items follow one another in a row of items. */

@@ -2,7 +2,8 @@ import { FLAG_NAMES, STATES } from '../query/fields'
 import { KINDS } from '../kinds'
 import type { Bits } from './bits'
 import type { Catalogue } from './catalogue'
-import { GRID_COLUMNS, GRID_ROWS, LENGTH_EDGES, LOUDNESS_EDGES, NOTE_EDGES } from './bars'
+import { byFacet, type FacetName } from '../../figures/register'
+import { GRID_COLUMNS, GRID_ROWS } from './bars'
 import { flagBit, MARK, NO_KIND } from './columns'
 
 export interface Histogram {
@@ -25,9 +26,7 @@ export interface Facets {
   readonly states: readonly Counted[]
   /** By brightness, dark first, then by length, short first. */
   readonly grid: readonly (readonly number[])[]
-  readonly length: Histogram
-  readonly loudness: Histogram
-  readonly note: Histogram
+  readonly bars: Readonly<Record<FacetName, Histogram>>
 }
 
 const MOST_LISTED = 200
@@ -57,9 +56,7 @@ export function countFacets(catalogue: Catalogue, foundWithout: (...fields: stri
     packs: packCounts(catalogue, slotsWithout('pack', 'in')),
     states: stateCounts(catalogue, slotsWithout('is')),
     grid: gridCounts(catalogue, slotsWithout('sounds', 'bright')),
-    length: histogram(columns.lengthBars, slotsWithout('sounds'), LENGTH_EDGES),
-    loudness: histogram(columns.loudnessBars, slotsWithout('loudness'), LOUDNESS_EDGES),
-    note: histogram(columns.noteBars, slotsWithout('note'), NOTE_EDGES),
+    bars: byFacet((name, { edges }) => histogram(columns.bars[name], slotsWithout(name), edges)),
   }
 }
 

@@ -1,8 +1,9 @@
+import { FIGURE_NAMES } from '../../figures/register'
 import type { Catalogue } from './catalogue'
 import { NO_KIND } from './columns'
 
 /** What a list can be sorted by. */
-export const SORTS = ['name', 'kind', 'folder', 'length', 'sounds', 'loudness', 'peak', 'bright', 'note', 'tempo', 'rate', 'bits', 'channels', 'added'] as const
+export const SORTS = ['name', 'kind', 'folder', ...FIGURE_NAMES, 'added'] as const
 export type SortBy = typeof SORTS[number]
 
 const LAST = 0xFFFFFFFF
@@ -37,11 +38,9 @@ function figureFor({ columns, folders, sourceNames }: Catalogue, by: Exclude<Sor
       return slot => ranks[columns.folders[slot]!] ?? LAST
     }
     default:
-      return sortable(columns[COLUMN[by]])
+      return sortable(columns.figures[by])
   }
 }
-
-const COLUMN = { length: 'lengths', sounds: 'sounding', loudness: 'loudness', peak: 'peaks', bright: 'brightness', note: 'notes', tempo: 'tempos', rate: 'rates', bits: 'bits', channels: 'channels' } as const
 
 /** The bits of a float turned so that they sort as whole numbers: negative ones are inverted, for others the sign is set (IEEE 754). */
 function sortable(figures: Float32Array): (slot: number) => number {

@@ -1,7 +1,8 @@
 import type { Flag } from '../../audio/analysis/figures'
+import type { FigureValues } from '../../figures/register'
 
-/** What is to be known of a sound to find it. */
-export interface CatalogueRow {
+/** What is to be known of a sound to find it. A figure is null as long as it was not measured, or where there is nothing to be measured. */
+export interface CatalogueRow extends FigureValues {
   readonly id: number
   /** False once all its files are gone. */
   readonly isListed: boolean
@@ -12,19 +13,6 @@ export interface CatalogueRow {
   readonly folders: readonly string[]
   readonly kind: string | null
   readonly tags: readonly string[]
-  readonly lengthSeconds: number
-  /** Null as long as it was not measured, or where there is nothing to be measured. */
-  readonly effectiveSeconds: number | null
-  readonly hitLufs: number | null
-  readonly truePeakDb: number | null
-  readonly brightness: number | null
-  /** Its pitch as a note number with a fraction. */
-  readonly pitchNote: number | null
-  /** Stated by its tags or its name, in beats a minute. */
-  readonly tempo: number | null
-  readonly sampleRate: number
-  readonly bitDepth: number
-  readonly channels: number
   readonly flags: readonly Flag[]
   readonly favourite: boolean
   readonly aside: boolean

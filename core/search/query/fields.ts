@@ -1,19 +1,16 @@
 import type { Flag } from '../../audio/analysis/figures'
-import type { NumberField, State } from './tree'
+import type { ConditionOfFigure, KeptFigure } from '../../figures/declaration'
+import { KEPT_FIGURES } from '../../figures/register'
+import type { State } from './tree'
 
 /** A condition of the search line: what it is called and what can be asked with it. */
-export interface Field {
+export interface Field extends ConditionOfFigure {
   readonly name: string
   /** What follows the name. */
   readonly takes: 'number' | 'kind' | 'text' | 'state' | 'since' | 'sound'
-  readonly does: string
-  readonly example: string
-  readonly unit?: 's' | 'LUFS' | 'dBTP' | 'Hz' | 'BPM' | 'note'
-  /** Other words that people write for it. */
-  readonly also?: readonly string[]
 }
 
-const number = (name: NumberField, does: string, example: string, unit?: Field['unit'], also?: Field['also']): Field => ({ name, takes: 'number', does, example, unit, also })
+const number = (name: string, condition: ConditionOfFigure): Field => ({ name, takes: 'number', ...condition })
 
 /** Every condition, in the order in which they are explained. */
 export const FIELDS: readonly Field[] = [
@@ -22,17 +19,7 @@ export const FIELDS: readonly Field[] = [
   { name: 'in', takes: 'text', does: 'a folder by its words, or several in a row', example: 'in="night ferry/kicks"', also: ['folder', 'path'] },
   { name: 'source', takes: 'text', does: 'a source', example: 'source=harbour' },
   { name: 'pack', takes: 'text', does: 'the uppermost folder of a source', example: 'pack="deck tapes"' },
-  number('length', 'length of the file in seconds', 'length<0.5', 's', ['duration']),
-  number('sounds', 'how long it really sounds, in seconds', 'sounds=0.1..0.4', 's'),
-  number('loudness', 'loudness of its hit in LUFS', 'loudness>-20', 'LUFS', ['lufs']),
-  number('peak', 'true peak in dBTP', 'peak<-1', 'dBTP'),
-  number('bright', 'brightness, 0 to 100', 'bright<30', undefined, ['brightness']),
-  number('note', 'its pitch as a note or its number', 'note=C1..E1', 'note'),
-  number('pitch', 'its pitch in Hz', 'pitch=50..70', 'Hz', ['hz']),
-  number('tempo', 'tempo in BPM that tags or name state', 'tempo=120..128', 'BPM', ['bpm']),
-  number('rate', 'sample rate in Hz or kHz', 'rate=44.1khz', 'Hz'),
-  number('bits', 'bit depth', 'bits>=24', undefined, ['depth']),
-  number('channels', 'how many, or mono and stereo', 'channels=mono'),
+  ...KEPT_FIGURES.flatMap((figure: KeptFigure) => [number(figure.name, figure.condition), ...(figure.otherConditions ?? []).map(other => number(other.name, other))]),
   { name: 'is', takes: 'state', does: 'what it is, or what is wrong with it', example: '-is=clipped' },
   { name: 'since', takes: 'since', does: 'came to the library since then', example: 'since=7d' },
   { name: 'like', takes: 'sound', does: 'the nearest to a sound, by ear', example: 'like=412' },

@@ -1,7 +1,5 @@
 import type { Flag } from '../../audio/analysis/figures'
-
-/** Figures that a condition can give a range for. */
-export type NumberField = 'length' | 'sounds' | 'loudness' | 'peak' | 'bright' | 'note' | 'pitch' | 'tempo' | 'rate' | 'bits' | 'channels'
+import type { NumberCondition } from '../../figures/register'
 
 /** What a sound may be, beside its flags. */
 export type State = 'favourite' | 'aside' | 'used' | 'damaged' | 'copied' | 'measured'
@@ -29,7 +27,7 @@ export type Query =
   | { readonly type: 'pack', readonly name: string }
   /** Folders that follow one another somewhere in a sound's path. */
   | { readonly type: 'folder', readonly folders: readonly string[] }
-  | { readonly type: 'number', readonly field: NumberField, readonly range: Range }
+  | { readonly type: 'number', readonly field: NumberCondition, readonly range: Range }
   | { readonly type: 'flag', readonly flag: Flag }
   | { readonly type: 'state', readonly state: State }
   /** Came to the library at a time or later: in milliseconds of the epoch, or so many days before now. */

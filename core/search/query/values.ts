@@ -5,7 +5,8 @@ import { isKind, KINDS } from '../kinds'
 import { fold } from '../tokens'
 import { FLAG_NAMES, STATES, type Field } from './fields'
 import { unquoted } from './lex'
-import type { NumberField, Query, Range, SoundCondition } from './tree'
+import type { NumberCondition } from '../../figures/register'
+import type { Query, Range, SoundCondition } from './tree'
 
 /** A value that can't be understood says why. */
 export interface Misread {
@@ -88,17 +89,16 @@ function readSound(type: SoundCondition, value: string): Read<Query> {
 
 /** A range after its sign: `<0.5`, `>=24`, `=C1..E1`. A single value after `=` is taken as exactly as it is written. */
 export function readRange(field: Field, sign: string, value: string, middleC: MiddleC): Read<Query> {
-  const name = field.name as NumberField
   const text = unquoted(value).trim()
   const ends = text.split('..')
   if (text === '') return { problem: `A figure must follow "${field.name}${sign}", as in ${field.example}.` }
   if (ends.length > 2 || (ends.length === 2 && sign !== '=')) return { problem: `A range is written as ${field.name}=low..high.` }
-  const numbers = ends.map(end => end.trim() === '' && ends.length === 2 ? undefined : readNumber(name, end, middleC))
+  const numbers = ends.map(end => end.trim() === '' && ends.length === 2 ? undefined : readNumber(field, end, middleC))
   const wrong = numbers.findIndex(number => number !== undefined && Number.isNaN(number.value))
   if (wrong >= 0) return { problem: misreadNumber(field, ends[wrong]!) }
   const range = rangeOf(sign, numbers)
   if (range.low !== undefined && range.high !== undefined && range.low > range.high) return { problem: `The range ${text} ends below where it begins.` }
-  return { type: 'number', field: name, range }
+  return { type: 'number', field: field.name as NumberCondition, range }
 }
 
 function misreadNumber(field: Field, text: string): string {
@@ -112,17 +112,15 @@ interface ReadNumber {
   readonly slack: number
 }
 
-function readNumber(name: NumberField, text: string, middleC: MiddleC): ReadNumber {
+function readNumber({ unit: kept, words, thousandsBelow = -Infinity, isWhole }: Field, text: string, middleC: MiddleC): ReadNumber {
   const trimmed = text.trim().toLowerCase()
-  if (name === 'note') return { value: parseNote(trimmed, middleC) ?? Number.NaN, slack: 0.5 }
-  if (name === 'channels' && (trimmed === 'mono' || trimmed === 'stereo')) return { value: trimmed === 'mono' ? 1 : 2, slack: 0 }
+  if (kept === 'note') return { value: parseNote(trimmed, middleC) ?? Number.NaN, slack: 0.5 }
+  if (words && Object.hasOwn(words, trimmed)) return { value: words[trimmed]!, slack: 0 }
   const match = /^([+-]?(?:\d{1,9}(?:\.(\d{0,6}))?|\.(\d{1,6})))\s*([a-z]*)$/.exec(trimmed)
   const unit = match ? UNITS[match[4]!] : undefined
   if (!match || unit === undefined) return { value: Number.NaN, slack: 0 }
-  // Rates are told in kHz as well: nobody samples 44 times a second.
-  const factor = name === 'rate' && match[4] === '' && Number(match[1]) < 1000 ? 1000 : unit
+  const factor = match[4] === '' && Number(match[1]) < thousandsBelow ? 1000 : unit
   const digits = (match[2] ?? match[3] ?? '').length
-  const isWhole = name === 'bits' || name === 'channels'
   return { value: Number(match[1]) * factor, slack: isWhole ? 0 : factor * 0.5 * 10 ** -digits }
 }
 

@@ -1,7 +1,9 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { Flag } from '../../../core/audio/analysis/figures'
+import { KEPT_FIGURES, type FigureValues } from '../../../core/figures/register'
 import type { CatalogueRow } from '../../../core/search/catalogue/row'
 import { FLAG_NAMES } from '../../../core/search/query/fields'
+import { columnOfFigure } from '../../db/figureColumns'
 import type { Database } from '../../db/open'
 
 const ROWS_A_PART = 10_000
@@ -12,16 +14,45 @@ const ROW = '\u001E'
 const COLUMN = '\u001F'
 const ITEM = '\u001D'
 
-const text = (column: string) => `translate(${column}, E'\\x1D\\x1E\\x1F', '')`
-const list = (column: string) => `array_to_string(${column}, E'\\x1D')`
-const whether = (condition: string) => `CASE WHEN ${condition} THEN '1' ELSE '' END`
+/** How one property of a row is asked for, and read from the text that comes back; that is empty where there is none. */
+interface Part<T> {
+  readonly asked: string
+  readonly read: (text: string) => T
+}
 
-/** In the order in which `rowOf` reads them. */
-export const COLUMNS = [
-  'revision', 'id', whether('file_count > 0'), text('sort_key'), 'words', `translate(${list('folders')}, E'\\x1E\\x1F', '')`, 'kind', list('tags'), list('flags'),
-  'length_seconds', 'effective_seconds', 'hit_lufs', 'true_peak_db', 'brightness', 'pitch_note', 'tempo', 'sample_rate', 'bit_depth', 'channels',
-  whether('favourite'), whether('set_aside'), whether(`warnings <> '[]'::jsonb`), whether('figures_version > 0'), 'file_count', 'extract(epoch from added_at)::integer',
-]
+const items = (text: string) => text === '' ? [] : text.split(ITEM)
+const word = (column: string): Part<string> => ({ asked: `translate(${column}, E'\\x1D\\x1E\\x1F', '')`, read: text => text })
+const list = (column: string): Part<readonly string[]> => ({ asked: `array_to_string(${column}, E'\\x1D')`, read: items })
+const whether = (condition: string): Part<boolean> => ({ asked: `CASE WHEN ${condition} THEN '1' ELSE '' END`, read: text => text === '1' })
+const number = (column: string): Part<number> => ({ asked: column, read: Number })
+const maybe = (column: string): Part<number | null> => ({ asked: column, read: text => text === '' ? null : Number(text) })
+
+type Parts<Row> = { readonly [Key in keyof Row]: Part<Row[Key]> }
+
+const FIGURE_PARTS = Object.fromEntries(KEPT_FIGURES.map(({ key, isAlways }) => [key, isAlways ? number(columnOfFigure(key)) : maybe(columnOfFigure(key))])) as unknown as Parts<FigureValues>
+
+const ROW_PARTS: Parts<CatalogueRow> = {
+  id: number('id'),
+  isListed: whether('file_count > 0'),
+  sortKey: word('sort_key'),
+  words: { asked: 'words', read: text => text },
+  folders: { asked: `translate(${list('folders').asked}, E'\\x1E\\x1F', '')`, read: items },
+  kind: { asked: 'kind', read: text => text || null },
+  tags: list('tags'),
+  flags: { asked: list('flags').asked, read: text => items(text).filter((name): name is Flag => FLAG_NAMES.some(flag => flag === name)) },
+  favourite: whether('favourite'),
+  aside: whether('set_aside'),
+  isDamaged: whether(`warnings <> '[]'::jsonb`),
+  isMeasured: whether('figures_version > 0'),
+  fileCount: number('file_count'),
+  addedSeconds: number('extract(epoch from added_at)::integer'),
+  ...FIGURE_PARTS,
+}
+
+const ROW_ENTRIES = Object.entries<Part<unknown>>(ROW_PARTS)
+
+/** All that is asked for, in its order, the revision first. */
+export const COLUMNS = ['revision', ...ROW_ENTRIES.map(([, { asked }]) => asked)]
 
 const SOUND = sql.raw(COLUMNS.map(column => `coalesce((${column})::text, '')`).join(', '))
 
@@ -89,35 +120,9 @@ async function partAfter(db: Database, after: number, columns: SQL, most = ROWS_
 }
 
 function rowOf(columns: readonly string[]): CatalogueRow {
-  const at = (place: number) => columns[place]!
-  const maybe = (place: number) => at(place) === '' ? null : Number(at(place))
-  const items = (place: number) => at(place) === '' ? [] : at(place).split(ITEM)
-  return {
-    id: Number(at(1)),
-    isListed: at(2) === '1',
-    sortKey: at(3),
-    words: at(4),
-    folders: items(5),
-    kind: at(6) || null,
-    tags: items(7),
-    flags: items(8).filter((name): name is Flag => FLAG_NAMES.some(flag => flag === name)),
-    lengthSeconds: Number(at(9)),
-    effectiveSeconds: maybe(10),
-    hitLufs: maybe(11),
-    truePeakDb: maybe(12),
-    brightness: maybe(13),
-    pitchNote: maybe(14),
-    tempo: maybe(15),
-    sampleRate: Number(at(16)),
-    bitDepth: Number(at(17)),
-    channels: Number(at(18)),
-    favourite: at(19) === '1',
-    aside: at(20) === '1',
-    isDamaged: at(21) === '1',
-    isMeasured: at(22) === '1',
-    fileCount: Number(at(23)),
-    addedSeconds: Number(at(24)),
-  }
+  const row: Record<string, unknown> = {}
+  ROW_ENTRIES.forEach(([key, { read }], i) => row[key] = read(columns[i + 1]!))
+  return row as unknown as CatalogueRow
 }
 
 /** The ids of the sounds that kits at work or presets use. */
