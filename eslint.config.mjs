@@ -35,6 +35,21 @@ const appFloor = (files, barred, byIndex) => ({
   },
 })
 
+/** The floors of the server, from the lowest: each folder imports from those below its own alone. */
+const SERVER_FLOORS = [['base'], ['db'], ['jobs'], ['kits', 'patterns', 'library'], ['vault'], ['bounce'], ['fit'], ['demo'], ['studio'], ['api', 'plugins', 'workers']]
+const serverFloor = (folder, barred) => ({
+  files: [`server/${folder}/**`],
+  rules: {
+    'no-restricted-imports': ['error', {
+      paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }],
+      patterns: [
+        ...barred.length > 0 ? [{ group: barred.flatMap(name => ['../', '../../', '../../../', '../../../../', '../../../../../'].map(up => `${up}${name}/**`)), message: 'In the server imports run one way: base < db < jobs < areas < studio < api.' }] : [],
+        { group: ['**/app/**', '~~/*', 'vue', 'element-plus'], message: 'The page and the server meet in contract/ alone.' },
+      ],
+    }],
+  },
+})
+
 export default tseslint.config(
   { ignores: ['.nuxt', '.output', 'dist', 'node_modules', '.data', 'test-results', 'playwright-report', 'server/db/migrations'] },
   { linterOptions: { noInlineConfig: true, reportUnusedDisableDirectives: 'error' } },
@@ -62,10 +77,7 @@ export default tseslint.config(
       'vue/require-default-prop': 'off',
     },
   },
-  {
-    files: ['server/**'],
-    rules: { 'no-restricted-imports': ['error', { paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }] }] },
-  },
+  ...SERVER_FLOORS.flatMap((floorFolders, level) => floorFolders.map(folder => serverFloor(folder, SERVER_FLOORS.slice(level).flat().filter(other => other !== folder)))),
   appFloor(['app/**'], [], []),
   appFloor(['app/parts/**'], [...AREAS, 'sound', 'shell'], []),
   appFloor(['app/sound/**'], [...AREAS, 'shell'], []),

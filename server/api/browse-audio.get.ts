@@ -2,7 +2,7 @@ import { folderRoutes } from '../../contract/sources'
 import { setResponseHeaders } from 'h3'
 import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError } from '../../core/errors'
-import { streamUserFile } from '../files/opener'
+import { streamUserFile } from '../base/opener'
 import { route } from '../studio/route'
 import { sendStreamed } from '../studio/streamed'
 

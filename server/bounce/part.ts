@@ -5,7 +5,7 @@ import type { SoundRef } from '../../core/kit/document'
 import { bounceBlocks, type BounceRequest } from '../../core/render/bounce'
 import { prepareSound, silentSound } from '../../core/render/prepare'
 import type { PreparedSound } from '../../core/render/voice'
-import { realDisk } from '../vault/disk'
+import { realDisk } from '../base/disk'
 import { WaveFile } from './waveFile'
 import { bounceError } from './words'
 

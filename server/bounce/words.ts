@@ -1,4 +1,4 @@
-import { diskError } from '../vault/disk'
+import { diskError } from '../base/disk'
 
 /** What went wrong with a bounce, in words where it is the disk's fault. */
 export function bounceError(thrown: unknown): unknown {

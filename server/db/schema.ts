@@ -7,9 +7,9 @@ import type { EmbeddedData } from '../../core/audio/decoded'
 import type { PresetType } from '../../core/formats/package/kitFile'
 import type { Pattern } from '../../core/groove/document'
 import type { Kit } from '../../core/kit/document'
-import type { Mark } from '../library/mark'
+import type { Mark } from './mark'
 import { figureColumns } from './figureColumns'
-import type { JobRequest } from '../jobs/types'
+import type { StoredRequest } from './storedRequest'
 import type { JobProgress, JobState } from '../../contract/jobs'
 import type { SavedSearch } from '../../contract/searches'
 import type { PatternSummary } from '../../contract/patterns'
@@ -281,7 +281,7 @@ export const presetSounds = pgTable('preset_sounds', {
 /** Long work. */
 export const jobs = pgTable('jobs', {
   id: uuid('id').primaryKey(),
-  request: jsonb('request').$type<JobRequest>().notNull(),
+  request: jsonb('request').$type<StoredRequest>().notNull(),
   state: text('state').$type<JobState>().notNull(),
   progress: jsonb('progress').$type<JobProgress>(),
   result: jsonb('result').$type<unknown>(),

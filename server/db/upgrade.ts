@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm'
 import type { NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { readMigrationFiles } from 'drizzle-orm/migrator'
 import { EmporionError } from '../../core/errors'
-import { needRoom } from '../vault/disk'
+import { needRoom } from '../base/disk'
 
 /** How the schema of a database stands to the one that this version knows. */
 export interface SchemaState {

@@ -1,18 +1,17 @@
 import { rm } from 'node:fs/promises'
-import type { StudioConfig } from '../studio/config'
+import type { StudioConfig } from '../base/config'
 import type { Database } from '../db/open'
-import type { JobRunner } from '../jobs/runner'
 import type { JobView } from '../../contract/jobs'
 import type { DemoRemoved } from '../../contract/sources'
-import { liesBelow } from '../files/roots'
+import { liesBelow } from '../base/roots'
 import { listSources, removeSource } from '../library/sources'
 import { readVault } from '../vault/read'
 import { deletePreset } from '../vault/presets'
 import { demoPresetIds, writeDemoPresetIds } from './presetIds'
 
 /** Begins to make the demo and to bring it in. */
-export function addDemo(jobs: JobRunner, config: StudioConfig): Promise<JobView<'demo'>> {
-  return jobs.add({ kind: 'demo', folder: config.demoDir, title: 'Make the demo sounds and kits' })
+export function addDemo(jobs: { readonly add: (request: { readonly kind: 'demo', readonly folder: string }) => Promise<JobView<'demo'>> }, config: StudioConfig): Promise<JobView<'demo'>> {
+  return jobs.add({ kind: 'demo', folder: config.demoDir })
 }
 
 /** How many of the demo's packs are sources now. */

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { z } from 'zod'
-import type { StudioConfig } from '../studio/config'
-import { writeAtomically } from '../vault/disk'
+import type { StudioConfig } from '../base/config'
+import { writeAtomically } from '../base/disk'
 
 const idsSchema = z.array(z.string())
 

@@ -1,6 +1,6 @@
 import { EmporionError } from '../../core/errors'
 import { endsTooSoon, type ByteSource } from '../../core/formats/riff'
-import { usingUserFile } from '../files/opener'
+import { usingUserFile } from '../base/opener'
 
 /** A file that is read piece by piece, and closed when the work with it is done. */
 export function withFile<T>(path: string, roots: readonly string[], work: (source: ByteSource) => Promise<T>): Promise<T> {

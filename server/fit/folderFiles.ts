@@ -1,7 +1,7 @@
 import { readdirSync, realpathSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathBelow } from '../../core/formats/sfz/paths'
-import { liesBelow } from '../files/roots'
+import { liesBelow } from '../base/roots'
 
 /**
  * Finds files below a folder by the paths that an SFZ file gives them, whatever the case of their letters. Paths and links that leave

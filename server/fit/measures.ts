@@ -11,7 +11,7 @@ import { sampleKey } from '../../core/fit/sampleKey'
 import { isLossless, type Target } from '../../core/fit/target'
 import { unitsOf } from '../../core/fit/units'
 import type { Kit, Layer } from '../../core/kit/document'
-import { realDisk } from '../vault/disk'
+import { realDisk } from '../base/disk'
 import type { LoadedKit, Steering } from './loadedKit'
 import type { KitMeasures } from '../../contract/fit'
 

@@ -1,5 +1,5 @@
 import type { Database } from '../db/open'
-import type { StudioConfig } from '../studio/config'
+import type { StudioConfig } from '../base/config'
 import type { JobProgress } from '../../contract/jobs'
 
 /** What pages show and long work changes; `arrivals` are what a scan that goes on has brought to the library so far. */

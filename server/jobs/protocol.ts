@@ -1,8 +1,8 @@
 import type { ErrorCode } from '../../core/errors'
 import type { DatabaseAddress } from '../db/open'
-import type { StudioConfig } from '../studio/config'
+import type { StudioConfig } from '../base/config'
 import type { Changed } from './context'
-import type { JobRequest } from './types'
+import type { StoredRequest } from '../db/storedRequest'
 import type { JobProgress } from '../../contract/jobs'
 
 /** What a job's worker thread is started with. */
@@ -13,7 +13,7 @@ export interface JobWorkerData {
 
 /** What a job's worker thread is sent: one job after the other, none before the last has ended. */
 export type JobOrder =
-  | { readonly type: 'run', readonly request: JobRequest }
+  | { readonly type: 'run', readonly request: StoredRequest }
   | { readonly type: 'cancel' }
   /** No more jobs come. */
   | { readonly type: 'leave' }

@@ -5,12 +5,13 @@ import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
 import { EmporionError, messageOf, reasonOf } from '../../core/errors'
 import { keepable, keepableAll } from '../../core/text'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
-import type { StudioConfig } from '../studio/config'
-import type { StudioEvents } from '../studio/events'
+import type { StoredRequest } from '../db/storedRequest'
+import type { StudioConfig } from '../base/config'
+import type { StudioEvents } from '../base/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import { withoutEquals } from './list'
 import type { JobKind, JobProgress, JobState, JobView, ListedJob } from '../../contract/jobs'
-import type { JobRequest } from './types'
+import type { AddedJob, AskedOf, JobKinds } from './kind'
 
 const { jobs } = schema
 
@@ -22,12 +23,8 @@ const CANCEL_GRACE_MS = 1500
 const LOOKED_THROUGH = 500
 const LONGEST_LIST = 20
 
-/** Work that is asked for again, by somebody or, as scans are, by what changes on the drive: a thread that has done such is kept for the next job, with all that it has loaded. */
-const ASKED_AGAIN = new Set<JobKind>(['scan', 'bounce', 'measure', 'fit', 'hear'])
+/** How long a thread is kept for the next job. */
 const KEEP_THREAD_MS = 5 * 60_000
-
-/** Work that repeats nothing that was done, or harms nothing when it is done twice. */
-const TAKEN_UP_AGAIN = new Set<JobKind>(['demo', 'scan', 'unpack', 'redraw', 'compare', 'check'])
 
 interface Running {
   readonly thread: Thread
@@ -44,12 +41,6 @@ interface Thread {
   ended: (reason: string) => void
 }
 
-/** A job that was asked for: a new one, or the same that was waiting or running already. */
-export interface AddedJob {
-  readonly job: JobView
-  readonly isNew: boolean
-}
-
 type JobRow = typeof jobs.$inferSelect
 
 /** What a list of jobs needs of each: a request may name half a million sounds. */
@@ -57,13 +48,13 @@ const viewed = {
   id: jobs.id, state: jobs.state, progress: jobs.progress, result: jobs.result, error: jobs.error,
   kind: sql<JobKind>`${jobs.request}->>'kind'`, title: sql<string>`${jobs.request}->>'title'`,
 }
-type ViewedRow = Pick<JobRow, 'id' | 'state' | 'progress' | 'result' | 'error'> & ({ readonly kind: JobKind, readonly title: string } | { readonly request: JobRequest })
+type ViewedRow = Pick<JobRow, 'id' | 'state' | 'progress' | 'result' | 'error'> & ({ readonly kind: JobKind, readonly title: string } | { readonly request: StoredRequest })
 
 /**
  * Runs long work in worker threads, one job at a time in each. Jobs are rows in the database: after a crash, scans and
  * unpacking go on by themselves, since they repeat nothing that was done, and other jobs end as failed.
  */
-export class JobRunner {
+export class JobRunner<Kinds extends JobKinds = JobKinds> {
   private readonly running = new Map<string, Running>()
   private starting: Promise<void> = Promise.resolve()
   private adding: Promise<unknown> = Promise.resolve()
@@ -75,6 +66,7 @@ export class JobRunner {
   private closed = false
 
   constructor(
+    private readonly kinds: Kinds,
     private readonly db: Database,
     private readonly address: DatabaseAddress,
     private readonly config: StudioConfig,
@@ -85,7 +77,7 @@ export class JobRunner {
   async resume(): Promise<void> {
     const left = await this.db.select().from(jobs).where(eq(jobs.state, 'running'))
     for (const job of left) {
-      const again = TAKEN_UP_AGAIN.has(job.request.kind)
+      const again = this.kinds[job.request.kind].isTakenUpAgain
       await this.db.update(jobs).set(again
         ? { state: 'waiting' }
         : { state: 'failed', error: `Emporion was stopped during this: ${job.request.title}. Nothing half-written was kept. Do it again.`, finishedAt: new Date() },
@@ -96,26 +88,28 @@ export class JobRunner {
     this.startNext()
   }
 
-  /** Adds a job to the queue. A scan of a source, or the demo, that is waiting or running already is not added twice. */
-  async add<K extends JobKind>(request: JobRequest & { readonly kind: K }): Promise<JobView<K>> {
-    // The kind of a job is that of its request.
-    return (await this.addOnce(request)).job as JobView<K>
+  /** Adds a job to the queue, but for one that is the same as one that waits or runs: see `onceBy` of its kind. */
+  async add<K extends JobKind>(request: AskedOf<Kinds, K>): Promise<JobView<K>> {
+    return (await this.addOnce<K>(request)).job
   }
 
   /** Adds a job to the queue, and reports whether it is a new one or one that was open before. */
-  addOnce(request: JobRequest): Promise<AddedJob> {
-    const added = this.adding.then(() => this.addNow(request))
+  addOnce<K extends JobKind>(request: AskedOf<Kinds, K>): Promise<AddedJob<K>> {
+    const { title = this.kinds[request.kind].title(request) } = request
+    const added = this.adding.then(() => this.addNow({ ...request, title }))
     // One after the other, so that two requests at once see each other.
     this.adding = added.catch(() => undefined)
-    return added
+    // The kind of a job is that of its request.
+    return added as Promise<AddedJob<K>>
   }
 
-  private async addNow(request: JobRequest): Promise<AddedJob> {
+  private async addNow(request: StoredRequest): Promise<AddedJob> {
     await this.writeEnds()
-    if (request.kind === 'scan' || request.kind === 'demo') {
-      const ofSource = request.kind === 'scan' ? sql`${jobs.request}->>'sourceId' = ${String(request.sourceId)}` : undefined
-      const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = ${request.kind}`, ofSource))
-      const same = open.find(job => !this.unwritten.has(job.id))
+    const { onceBy } = this.kinds[request.kind]
+    const key = onceBy(request)
+    if (key !== undefined) {
+      const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = ${request.kind}`))
+      const same = open.find(job => !this.unwritten.has(job.id) && onceBy(job.request) === key)
       if (same) return { job: this.view(same), isNew: false }
     }
     const added = this.starting.then(() => this.insert(request))
@@ -126,7 +120,7 @@ export class JobRunner {
   }
 
   /** Writes a job down, and starts it if there is room: none waits before it. */
-  private async insert(request: JobRequest): Promise<JobRow> {
+  private async insert(request: StoredRequest): Promise<JobRow> {
     const isFree = !this.closed && !this.isAnyWaiting && this.running.size < MOST_AT_ONCE
     const [row] = await this.db.insert(jobs).values({ id: randomUUID(), request, state: isFree ? 'running' : 'waiting' }).returning()
     if (isFree) this.start(row!)
@@ -208,7 +202,7 @@ export class JobRunner {
         return
       }
       if (message.type === 'changed') return this.events.send(message.what === 'arrivals' ? { type: 'library', isArriving: true } : { type: message.what })
-      this.giveBack(thread, message.type === 'done' && ASKED_AGAIN.has(row.request.kind))
+      this.giveBack(thread, message.type === 'done' && this.kinds[row.request.kind].keepsThread)
       void this.finish(row, message.type === 'done' ? { state: 'done', result: keepableAll(message.result) } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: keepable(message.message) })
     }
     order(thread, { type: 'run', request: row.request })
@@ -253,7 +247,7 @@ export class JobRunner {
     this.running.delete(row.id)
     const ended: JobRow = { ...row, ...end, progress, finishedAt: new Date() }
     // Before anyone is told that it has ended: whoever then looks what is still to come finds the scan.
-    if (ended.state === 'done' && ended.request.kind === 'unpack') await this.scanUnpacked(ended.result).catch((thrown: unknown) => console.error(`What was unpacked could not be brought in: ${messageOf(thrown)}`))
+    if (ended.state === 'done') await this.addNext(ended).catch((thrown: unknown) => console.error(`What follows ${ended.request.title} could not be asked for: ${messageOf(thrown)}`))
     this.unwritten.set(row.id, ended)
     await this.writeEnds()
     this.events.send({ type: 'job', job: this.view(ended) })
@@ -274,9 +268,9 @@ export class JobRunner {
     }
   }
 
-  private async scanUnpacked(result: unknown): Promise<void> {
-    const { sourceId, name } = result as { sourceId: number, name: string }
-    await this.add({ kind: 'scan', sourceId, title: `Bring in ${name}` })
+  private async addNext({ request, result }: JobRow): Promise<void> {
+    const next = this.kinds[request.kind].next(result)
+    if (next) await this.addNow(next)
   }
 
   private view(row: ViewedRow): JobView {

@@ -12,7 +12,7 @@ import { readTags } from '../../core/audio/tags'
 import { EmporionError, messageOf } from '../../core/errors'
 import { kindFromAudio } from '../../core/search/kindFromAudio'
 import { keepable } from '../../core/text'
-import { readUserFile, readUserFileSync } from '../files/opener'
+import { readUserFile, readUserFileSync } from '../base/opener'
 import type { KindGuess } from '../../core/search/kindFromName'
 
 /** What is known of a sound from its audio alone. */

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { AUDIO_NAME } from '../../core/audio/extensions'
 import { EmporionError, reasonOf } from '../../core/errors'
 import { inNaturalOrder } from '../../core/search/naturalKey'
-import { allowedPath, liesBelow } from '../files/roots'
+import { allowedPath, liesBelow } from '../base/roots'
 import type { BrowsedFolder } from '../../contract/sources'
 
 const MOST_FOLDERS = 5_000

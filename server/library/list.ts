@@ -6,7 +6,7 @@ import { KEPT_FIGURES, writtenFigure, type FigureKey } from '../../core/figures/
 import { isKind, kindLabel, KINDS } from '../../core/search/kinds'
 import { figuresOf } from '../db/figureColumns'
 import { schema, type Database } from '../db/open'
-import type { Mark } from './mark'
+import type { Mark } from '../db/mark'
 import { tagSchema } from '../../contract/marks'
 import { applyMarks, marksOf } from './marks'
 import type { ListRead } from '../../contract/sources'

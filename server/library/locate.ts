@@ -2,8 +2,8 @@ import { stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, eq, inArray, or, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
-import type { StudioConfig } from '../studio/config'
-import { allowedPath } from '../files/roots'
+import type { StudioConfig } from '../base/config'
+import { allowedPath } from '../base/roots'
 import { copyInVault } from './vaultCopies'
 
 const { files, sounds, sources } = schema

@@ -1,23 +1,29 @@
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
-import type { JobRequest } from '../jobs/types'
 import { redoMarks, setMarks, undoMarks } from './marks'
-import type { MarkEdit } from '../../contract/marks'
+import type { MarkEdit, MarkPatch } from '../../contract/marks'
 
-/** The job that sets what a person says of many sounds, takes it back, or does it again. What was done when it is cancelled can be undone. */
-export async function markJob(asked: JobRequest & { readonly kind: 'mark' | 'unmark' }, context: JobContext): Promise<MarkEdit> {
+/** The job that sets what a person says of many sounds. What was done when it is cancelled can be undone. */
+export function markJob(patch: MarkPatch, said: string, context: JobContext): Promise<MarkEdit> {
+  return withProgress(each => setMarks(context.db, patch, said, each), context)
+}
+
+/** The job that takes back what was set of many sounds, or does it again. */
+export function unmarkJob(redo: boolean, context: JobContext): Promise<MarkEdit> {
+  return withProgress(each => redo ? redoMarks(context.db, each) : undoMarks(context.db, each), context)
+}
+
+async function withProgress(work: (each: (done: number, total: number) => void) => Promise<MarkEdit>, context: JobContext): Promise<MarkEdit> {
   const meter = new ProgressMeter('sounds')
   let before = 0
-  const each = (done: number, total: number) => {
-    context.signal.throwIfAborted()
-    meter.setTotal(total)
-    meter.add(done - before)
-    before = done
-    context.report(meter.progress(''))
-  }
   try {
-    if (asked.kind === 'mark') return await setMarks(context.db, asked.patch, asked.said, each)
-    return await (asked.redo ? redoMarks(context.db, each) : undoMarks(context.db, each))
+    return await work((done, total) => {
+      context.signal.throwIfAborted()
+      meter.setTotal(total)
+      meter.add(done - before)
+      before = done
+      context.report(meter.progress(''))
+    })
   }
   finally {
     context.changed('library')

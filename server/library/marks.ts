@@ -2,7 +2,7 @@ import { and, asc, count, desc, eq, gt, inArray, sql } from 'drizzle-orm'
 import { EmporionError } from '../../core/errors'
 import { naturally } from '../db/natural'
 import { schema, type Database } from '../db/open'
-import type { Mark } from './mark'
+import type { Mark } from '../db/mark'
 import type { MarkEdit, MarkPatch } from '../../contract/marks'
 import { refreshSounds } from './record'
 

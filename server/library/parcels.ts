@@ -1,7 +1,7 @@
 import { parcelHead } from '../../core/parcel/parcels'
 import type { Database } from '../db/open'
-import { readUserFile } from '../files/opener'
-import type { StudioConfig } from '../studio/config'
+import { readUserFile } from '../base/opener'
+import type { StudioConfig } from '../base/config'
 import { expectSounds, locateSound } from './locate'
 
 /** Longer files count as not there: they are asked for alone, and streamed. */

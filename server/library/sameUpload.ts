@@ -2,7 +2,7 @@ import { readdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, asc, eq } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
-import { hashFile } from '../files/hash'
+import { hashFile } from '../base/hash'
 
 const { sources } = schema
 

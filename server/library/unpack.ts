@@ -5,7 +5,7 @@ import { portableName } from '../../core/formats/package/names'
 import type { JobContext } from '../jobs/context'
 import { ProgressMeter } from '../jobs/meter'
 import { addSource } from './sources'
-import { realDisk } from '../vault/disk'
+import { realDisk } from '../base/disk'
 import { unzipInto, type DamagedEntry } from './unzip'
 
 /**

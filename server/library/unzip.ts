@@ -8,7 +8,7 @@ import PQueue from 'p-queue'
 import yauzl, { type Entry, type ZipFile } from 'yauzl'
 import { EmporionError } from '../../core/errors'
 import { staysInside } from '../../core/formats/package/bag'
-import { diskError, flushFile, hasCode, realDisk } from '../vault/disk'
+import { diskError, flushFile, hasCode, realDisk } from '../base/disk'
 
 /** What an archive may hold at most. */
 export const ARCHIVE_LIMITS = {

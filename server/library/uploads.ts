@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises'
 import { EmporionError } from '../../core/errors'
 import { staysInside } from '../../core/formats/package/bag'
 import { portableName } from '../../core/formats/package/names'
-import { diskError, flushFile, hasCode } from '../vault/disk'
+import { diskError, flushFile, hasCode } from '../base/disk'
 
 /** In an uploaded folder that no source needs any more, and that is kept. */
 export const KEPT_MARK = '.kept'

@@ -2,15 +2,21 @@ import { join } from 'node:path'
 import { and, desc, eq } from 'drizzle-orm'
 import type { Piscina } from 'piscina'
 import { schema, type Database } from '../db/open'
-import { usingUserFile } from '../files/opener'
+import { usingUserFile } from '../base/opener'
 import { threadPool } from '../jobs/threadPool'
-import type { StudioConfig } from '../studio/config'
-import type { ToIdentify } from '../workers/identify.worker'
+import type { StudioConfig } from '../base/config'
 
 const { presetSounds } = schema
 
 const IDLE_MS = 10_000
 const MOST_REFUSED = 10_000
+
+/** What the thread is given that finds out whether a file holds a sound. */
+export interface ToIdentify {
+  readonly id: string
+  readonly path: string
+  readonly roots: readonly string[]
+}
 
 let identifying: Piscina<ToIdentify, boolean> | undefined
 /** Copies that were found to be another sound, as the file was then. Looked at again when it has changed. */

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
 import { AUDIO_EXTENSIONS } from '../../core/audio/extensions'
 import { reasonOf } from '../../core/errors'
-import { liesBelow } from '../files/roots'
+import { liesBelow } from '../base/roots'
 
 export interface WalkedFile {
   readonly type: 'file'

@@ -2,7 +2,7 @@ import { watch, type FSWatcher } from 'node:fs'
 import { join } from 'node:path'
 import { and, eq, isNotNull, sql } from 'drizzle-orm'
 import { schema, type Database } from '../db/open'
-import type { JobRunner } from '../jobs/runner'
+import type { ScanQueue } from '../jobs/kind'
 
 const { files, sources } = schema
 
@@ -20,7 +20,7 @@ export class SourceWatch {
   private closed = false
   private arming: Promise<void> = Promise.resolve()
 
-  constructor(private readonly db: Database, private readonly jobs: JobRunner) {}
+  constructor(private readonly db: Database, private readonly jobs: ScanQueue) {}
 
   /**
    * Watches anew: after a scan, or when sources were added, paused or removed.

@@ -1,7 +1,7 @@
 import { setImmediate } from 'node:timers/promises'
 import { describe, expect, it } from 'vitest'
 import { eventStream, MOST_WAITING_BYTES } from './eventStream'
-import { StudioEvents } from './events'
+import { StudioEvents } from '../base/events'
 
 describe('a stream of events', () => {
   it('tells what happens to whoever reads, however much it is', async () => {

@@ -1,5 +1,5 @@
 import { PassThrough } from 'node:stream'
-import type { StudioEvents } from './events'
+import type { StudioEvents } from '../base/events'
 
 const HEARTBEAT_MS = 20_000
 /** What one page may leave unread. */

@@ -5,12 +5,13 @@ import { inArray } from 'drizzle-orm'
 import PQueue from 'p-queue'
 import { clearExports } from '../bounce/exports'
 import { schema, type Database } from '../db/open'
-import { liesBelow } from '../files/roots'
-import { workPrefix } from '../files/work'
-import type { JobRequest } from '../jobs/types'
+import { liesBelow } from '../base/roots'
+import { workPrefix } from '../base/work'
+import type { StoredRequest } from '../db/storedRequest'
 import { KEPT_MARK } from '../library/uploads'
+import { JOB_KINDS } from './jobKinds'
 import { BIN_FOLDER, isUnfinished, revisionNumber } from '../vault/layout'
-import type { StudioConfig } from './config'
+import type { StudioConfig } from '../base/config'
 
 const { jobs, sources } = schema
 
@@ -23,7 +24,7 @@ const PART = /\.part$/
  */
 export async function clearLeftovers(db: Database, config: StudioConfig): Promise<number> {
   const open = (await db.select({ request: jobs.request }).from(jobs).where(inArray(jobs.state, ['waiting', 'running']))).map(({ request }) => request)
-  const owned = [...(await db.select({ path: sources.path }).from(sources)).map(({ path }) => path), ...open.flatMap(ownedBy)]
+  const owned = [...(await db.select({ path: sources.path }).from(sources)).map(({ path }) => path), ...open.flatMap(request => JOB_KINDS[request.kind].needs(request))]
   const left = [
     ...await unownedUploads(config.uploadsDir, owned),
     ...await inVault(config.vaultDir),
@@ -34,12 +35,6 @@ export async function clearLeftovers(db: Database, config: StudioConfig): Promis
   ]
   await new PQueue({ concurrency: AT_ONCE }).addAll(left.map(path => () => rm(path, { recursive: true, force: true })))
   return left.length + await clearExports(config.cacheDir)
-}
-
-/** What a job that waits, or is taken up again, needs. */
-function ownedBy(request: JobRequest): string[] {
-  if (request.kind === 'unpack' || request.kind === 'import') return [request.archive]
-  return request.kind === 'foreign' ? [request.spec.path] : []
 }
 
 async function unownedUploads(uploadsDir: string, owned: readonly string[]): Promise<string[]> {
@@ -66,8 +61,8 @@ async function partsIn(folder: string, levels = 1): Promise<string[]> {
 }
 
 /** What jobs that were broken off were writing into folders of the user. */
-async function besideTheirPlaces(open: readonly JobRequest[], dataDir: string): Promise<string[]> {
-  const folders = new Set(open.flatMap(request => 'folder' in request && request.folder !== null && request.kind !== 'redraw' ? [request.folder] : []))
+async function besideTheirPlaces(open: readonly StoredRequest[], dataDir: string): Promise<string[]> {
+  const folders = new Set(open.map(request => JOB_KINDS[request.kind].writesInto(request)).filter(folder => folder !== null))
   const prefix = workPrefix(dataDir)
   const found = await Promise.all([...folders].map(async folder => (await entriesOf(folder)).filter(({ name }) => name.startsWith(prefix)).map(pathOf)))
   return found.flat()

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import type { Asked, Endpoint, Reads, Sent, Streamed } from '../../contract/endpoint'
 import { EmporionError, firstIssueOf, type ErrorCode } from '../../core/errors'
 import { keepableAll } from '../../core/text'
-import { hasCode, isDiskFull } from '../vault/disk'
+import { hasCode, isDiskFull } from '../base/disk'
 import { useStudio, type Studio } from './studio'
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {

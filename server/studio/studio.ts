@@ -4,6 +4,7 @@ import { messageOf } from '../../core/errors'
 import { counted } from '../../core/wording'
 import { openDatabase, type Database } from '../db/open'
 import { addDemo } from '../demo/demo'
+import type { ScanQueue } from '../jobs/kind'
 import { JobRunner } from '../jobs/runner'
 import type { JobView, ScanResult } from '../../contract/jobs'
 import { FinderClient } from '../library/finder/client'
@@ -11,8 +12,9 @@ import { listSources, outdatedSources } from '../library/sources'
 import { SourceWatch } from '../library/watch'
 import { shipPatterns } from '../patterns/shipped'
 import { syncVault } from '../vault/index'
-import { readConfig, type StudioConfig } from './config'
-import { StudioEvents } from './events'
+import { readConfig, type StudioConfig } from '../base/config'
+import { StudioEvents } from '../base/events'
+import { JOB_KINDS, type StudioJobKinds } from './jobKinds'
 import { lockDatabase } from './databaseLock'
 import { clearLeftovers } from './leftovers'
 import { lockDataFolder } from './lock'
@@ -22,7 +24,7 @@ export interface Studio {
   readonly config: StudioConfig
   readonly db: Database
   readonly events: StudioEvents
-  readonly jobs: JobRunner
+  readonly jobs: JobRunner<StudioJobKinds>
   readonly finder: FinderClient
   readonly watch: SourceWatch
   readonly close: () => Promise<void>
@@ -52,7 +54,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const cleared = await clearLeftovers(database.db, config)
   if (cleared > 0) console.log(`${counted(cleared, 'file or folder', 'files and folders')} that an earlier run had left half-done ${cleared === 1 ? 'was' : 'were'} cleared away.`)
   const events = new StudioEvents()
-  const jobs = new JobRunner(database.db, database.address, config, events)
+  const jobs = new JobRunner(JOB_KINDS, database.db, database.address, config, events)
   const found = await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => {
     console.error(`The vault could not be read: ${messageOf(thrown)}`)
     return []
@@ -68,7 +70,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     warm()
   })
   await jobs.resume()
-  if (found.length > 0) await jobs.add({ kind: 'check', revisions: found, title: `Check ${counted(found.length, 'preset')} found in the vault` })
+  if (found.length > 0) await jobs.add({ kind: 'check', revisions: found })
   await measureAnew(database.db, jobs)
   if (config.startsWithDemo && (await listSources(database.db)).length === 0) await addDemo(jobs, config)
   const arming = setTimeout(() => void watch.arm(), ARM_AFTER_MS)
@@ -108,6 +110,6 @@ function foundAsBefore({ state, result }: JobView): boolean {
 }
 
 /** Scans anew the sources with sounds that an older Emporion measured, or none. What is set by hand stays. */
-async function measureAnew(db: Database, jobs: JobRunner): Promise<void> {
-  for (const source of await outdatedSources(db)) await jobs.add({ kind: 'scan', sourceId: source.id, title: `Measure ${source.name} anew` })
+async function measureAnew(db: Database, jobs: ScanQueue): Promise<void> {
+  for (const source of await outdatedSources(db)) await jobs.addOnce({ kind: 'scan', sourceId: source.id, title: `Measure ${source.name} anew` })
 }

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { freshFolder, put, waveOf } from '../../tests/helpers/folder'
 import { editKitFile, sealBag, storedBag } from '../../tests/helpers/presets'
-import { anywhere } from '../files/opener'
+import { anywhere } from '../base/opener'
 import { listForeign, readForeign } from '../fit/foreign'
 import { bagWithin, readPackage } from './package'
 

@@ -10,7 +10,7 @@ import { checkBag } from '../../tests/conformance/bagit'
 import { peakOf } from '../../tests/helpers/audio'
 import { freshFolder, put, waveOf } from '../../tests/helpers/folder'
 import { analyseFile } from '../library/analyse'
-import { realDisk, type Disk } from './disk'
+import { realDisk, type Disk } from '../base/disk'
 import { readPreset, readRevision, readVault } from './read'
 import { storePreset, type StoreRequest } from './store'
 

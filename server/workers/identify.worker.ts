@@ -1,12 +1,7 @@
 import { decodeAudio, LARGEST_FILE_BYTES } from '../../core/audio/decode'
-import { readUserFileSync } from '../files/opener'
+import { readUserFileSync } from '../base/opener'
 import { isSound } from '../library/analyse'
-
-export interface ToIdentify {
-  readonly id: string
-  readonly path: string
-  readonly roots: readonly string[]
-}
+import type { ToIdentify } from '../library/vaultCopies'
 
 /** Whether a file holds a sound. What can't be read holds none. */
 export default async function identify({ id, path, roots }: ToIdentify): Promise<boolean> {

@@ -5,7 +5,7 @@ import { emptyKit } from '../../core/kit/document'
 import { placeSounds } from '../../core/kit/edits'
 import { decodeAudio } from '../../core/audio/decode'
 import { identityOf } from '../../server/library/analyse'
-import { realDisk } from '../../server/vault/disk'
+import { realDisk } from '../../server/base/disk'
 import { storePreset } from '../../server/vault/store'
 import { freshFolder, put, waveOf } from './folder'
 

@@ -2,9 +2,10 @@ import { writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { JobRunner } from '../../server/jobs/runner'
+import { JOB_KINDS, type StudioJobKinds } from '../../server/studio/jobKinds'
 import { openDatabase, type OpenDatabase } from '../../server/db/open'
-import { readConfig } from '../../server/studio/config'
-import { StudioEvents } from '../../server/studio/events'
+import { readConfig } from '../../server/base/config'
+import { StudioEvents } from '../../server/base/events'
 import { freshFolder } from '../helpers/folder'
 import { giveDatabase } from '../helpers/server'
 
@@ -12,14 +13,14 @@ describe('long work', () => {
   const data = freshFolder()
   const workers = freshFolder()
   let database: OpenDatabase
-  let jobs: JobRunner
+  let jobs: JobRunner<StudioJobKinds>
 
   beforeAll(async () => {
     giveDatabase(data)
     database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
     // A thread that never looks at what it is sent.
     writeFileSync(join(workers, 'job.worker.mjs'), 'import { parentPort } from \'node:worker_threads\'\nparentPort.on(\'message\', () => { for (;;); })\n')
-    jobs = new JobRunner(database.db, database.address, { ...readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), workersDir: workers }, new StudioEvents())
+    jobs = new JobRunner(JOB_KINDS, database.db, database.address, { ...readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), workersDir: workers }, new StudioEvents())
     await jobs.resume()
   })
   afterAll(async () => {

@@ -4,14 +4,15 @@ import { afterAll, beforeAll, expect, it } from 'vitest'
 import { freshFolder } from '../helpers/folder'
 import { giveDatabase } from '../helpers/server'
 import { openDatabase, schema, type Database, type OpenDatabase } from '../../server/db/open'
-import { readConfig } from '../../server/studio/config'
-import { StudioEvents } from '../../server/studio/events'
+import { readConfig } from '../../server/base/config'
+import { StudioEvents } from '../../server/base/events'
 import type { StudioEvent } from '../../contract/events'
 import { JobRunner } from '../../server/jobs/runner'
+import { JOB_KINDS, type StudioJobKinds } from '../../server/studio/jobKinds'
 
 const data = freshFolder()
 let database: OpenDatabase
-let jobs: JobRunner
+let jobs: JobRunner<StudioJobKinds>
 let isFull = false
 const found: StudioEvent[] = []
 
@@ -24,7 +25,7 @@ beforeAll(async () => {
   const db = new Proxy<Database>(database.db, { get: (target, key) => isFull && key === 'update' ? full : Reflect.get(target, key) })
   const events = new StudioEvents()
   events.listen(event => found.push(event))
-  jobs = new JobRunner(db, database.address, readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), events)
+  jobs = new JobRunner(JOB_KINDS, db, database.address, readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), events)
   await jobs.resume()
 })
 

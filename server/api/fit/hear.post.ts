@@ -3,5 +3,5 @@ import { route } from '../../studio/route'
 
 /** Renders a kit before and after, as long work. */
 export default route(fitRoutes.hear, async ({ jobs }, { body: spec }) => {
-  return jobs.add({ kind: 'hear', spec, title: `Hear what ${spec.target.name} makes of it` })
+  return jobs.add({ kind: 'hear', spec })
 })

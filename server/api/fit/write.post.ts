@@ -5,6 +5,5 @@ import { route } from '../../studio/route'
 /** Fits kits to targets and writes them, as long work: into a folder, or to be downloaded. */
 export default route(fitRoutes.write, async ({ db, config, jobs }, { body: { spec, folder } }) => {
   const place = folder === null ? null : await folderForCopies(db, config, folder)
-  const names = spec.targets.length === 1 ? spec.targets[0]!.name : `${spec.targets.length} targets`
-  return jobs.add({ kind: 'fit', spec, folder: place, title: `Write for ${names}` })
+  return jobs.add({ kind: 'fit', spec, folder: place })
 })

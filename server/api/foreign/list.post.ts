@@ -1,6 +1,6 @@
 import { fitRoutes } from '../../../contract/fit'
 import { listForeign } from '../../fit/foreign'
-import { allowedPath } from '../../files/roots'
+import { allowedPath } from '../../base/roots'
 import { route } from '../../studio/route'
 
 /** What kits a file or folder holds. */

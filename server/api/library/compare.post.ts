@@ -1,4 +1,4 @@
 import { libraryRoutes } from '../../../contract/library'
 import { route } from '../../studio/route'
 
-export default route(libraryRoutes.compare, ({ jobs }) => jobs.add({ kind: 'compare', title: 'Find near-duplicates' }))
+export default route(libraryRoutes.compare, ({ jobs }) => jobs.add({ kind: 'compare' }))

@@ -1,12 +1,11 @@
 import { markRoutes, type MarkPatch } from '../../../contract/marks'
 import { MOST_AT_ONCE, setMarks } from '../../library/marks'
 import { route } from '../../studio/route'
-import { counted } from '../../../core/wording'
 
 /** Sets it at once, or, for many sounds, by a job. */
 export default route(markRoutes.set, async ({ db, events, jobs }, { body: patch }) => {
   const label = labelOf(patch)
-  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said: label, title: `Set for ${counted(patch.ids.length, 'sound')}: ${label}` }) }
+  if (patch.ids.length > MOST_AT_ONCE) return { job: await jobs.add({ kind: 'mark', patch, said: label }) }
   const edit = await setMarks(db, patch, label)
   if (edit.count > 0) events.send({ type: 'library' })
   return { edit }

@@ -9,5 +9,5 @@ export default route(vaultRoutes.importAs, async ({ config, jobs }, { body: { ar
     await abandonArchive(received)
     return null
   }
-  return jobs.add({ kind: 'import', archive: received, onConflict, title: 'Import a kit package' })
+  return jobs.add({ kind: 'import', archive: received, onConflict })
 })

@@ -1,7 +1,7 @@
 import { vaultRoutes } from '../../../../contract/vault'
 import { setResponseHeaders } from 'h3'
 import { EmporionError } from '../../../../core/errors'
-import { streamUserFile } from '../../../files/opener'
+import { streamUserFile } from '../../../base/opener'
 import { previewPath } from '../../../vault/presets'
 import { route } from '../../../studio/route'
 import { sendStreamed } from '../../../studio/streamed'

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, open, rename, rm, statfs, writeFile } from 'node:fs/promises'
 import { LARGEST_FILE_BYTES } from '../../core/audio/decode'
-import { anywhere, readUserFile } from '../files/opener'
+import { anywhere, readUserFile } from './opener'
 import { EmporionError } from '../../core/errors'
 
 /** The disk as the vault writes it: every file is flushed before it counts. Tests put a failing one in its place. */
