@@ -39,6 +39,7 @@ const appFloor = (files, barred, byIndex) => ({
 const SERVER_FLOORS = [['base'], ['db'], ['jobs'], ['kits', 'patterns', 'library'], ['vault'], ['bounce'], ['fit'], ['demo'], ['studio'], ['api', 'plugins', 'workers']]
 const serverFloor = (folder, barred) => ({
   files: [`server/${folder}/**`],
+  ignores: ['**/*.test.ts'],
   rules: {
     'no-restricted-imports': ['error', {
       paths: [{ name: 'h3', importNames: ['sendStream', 'createEventStream'], message: 'They may never answer: see server/studio/streamed.ts.' }],
