@@ -17,7 +17,7 @@ export default defineConfig({
     // In another order each time, by a seed that is printed: what one file leaves in a decoder or a store must not matter to another.
     sequence: { shuffle: { files: true, tests: false }, seed: Number(process.env.EMPORION_ORDER_SEED ?? Date.now() % 1_000_000) },
     projects: [
-      { extends: true, test: { ...shared, name: 'unit', include: ['bin/**/*.test.ts', 'core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
+      { extends: true, test: { ...shared, name: 'unit', include: ['bin/**/*.test.ts', 'core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts', 'tests/conformance/**/*.test.ts'] } },
       // Those of the app have stores, and stand-ins for what a browser gives, each file its own.
       { extends: true, test: { ...shared, name: 'app', isolate: true, include: ['app/**/*.test.ts'] } },
       { extends: true, test: { ...shared, name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: [...shared.globalSetup, 'tests/helpers/globalSetup.ts'] } },
