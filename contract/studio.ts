@@ -10,5 +10,6 @@ export interface StudioStatus {
 
 export const studioRoutes = {
   status: get('/api/status', 'Where data and vault lie, and what folders may be read.').answers<StudioStatus>(),
+  report: get('/api/report', 'The log, versions and counts, without names of files, to be saved and sent to whoever can help.').sends(),
   events: get('/api/events', 'What happens, as server-sent events.').sends(),
 }

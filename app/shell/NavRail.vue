@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { addressOf } from '~~/contract/endpoint'
+import { studioRoutes } from '~~/contract/studio'
 import { useKit } from '../bench'
 import { useLibrary } from '../library'
 import { usePatterns } from '../grooves'
@@ -60,6 +62,12 @@ useKeys((event) => {
             <el-radio value="C4">C4</el-radio>
           </el-radio-group>
         </el-form-item>
+        <el-form-item label="Report a problem">
+          <a :href="addressOf(studioRoutes.report)" download>Save a report</a>
+          <p class="quiet about">
+            Log, versions and counts, to send to whoever helps you. It holds no names of files, folders, sounds or kits.
+          </p>
+        </el-form-item>
       </el-form>
     </el-dialog>
   </nav>
@@ -70,6 +78,7 @@ useKeys((event) => {
 .name { padding: 4px 12px 12px; font-weight: 600; font-size: 15px; letter-spacing: 0.02em; }
 .view-link { display: flex; align-items: center; gap: 6px; height: 30px; padding: 0 10px; border: 0; background: none; color: var(--ink); font: inherit; text-decoration: none; text-align: left; cursor: pointer; }
 .view-link:hover { background: var(--chosen); }
+.about { margin: 2px 0 0; line-height: 18px; }
 .here { --quiet: var(--ink); background: var(--at-hand); box-shadow: inset 3px 0 0 var(--accent); font-weight: 600; }
 .count { margin-left: auto; font-size: 10px; }
 </style>

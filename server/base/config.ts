@@ -3,6 +3,8 @@ import { delimiter, join, resolve } from 'node:path'
 
 /** Where things lie on this machine, from the environment that `./emporion` sets. */
 export interface StudioConfig {
+  /** Of the application itself. */
+  readonly rootDir: string
   readonly dataDir: string
   readonly vaultDir: string
   readonly uploadsDir: string
@@ -26,6 +28,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): StudioConfig {
   const dataDir = resolve(environment.EMPORION_DATA ?? join(root, '.data'))
   const roots = environment.EMPORION_ROOTS ? environment.EMPORION_ROOTS.split(delimiter).filter(Boolean) : [homedir()]
   return {
+    rootDir: root,
     dataDir,
     vaultDir: join(dataDir, 'vault'),
     uploadsDir: join(dataDir, 'uploads'),

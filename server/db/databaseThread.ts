@@ -2,7 +2,7 @@ import { once } from 'node:events'
 import { rm } from 'node:fs/promises'
 import { setTimeout as after } from 'node:timers/promises'
 import { Worker } from 'node:worker_threads'
-import { messageOf } from '../../core/errors'
+import { log } from '../base/log'
 
 const AGAIN_AFTER_MS = 2000
 
@@ -21,7 +21,7 @@ export class DatabaseThread {
     const worker = new Worker(this.options.workerFile, { workerData: { dataDir: this.options.folder, socketPath: this.socketPath } })
     await Promise.race([once(worker, 'message'), once(worker, 'exit').then(([code]) => Promise.reject(new Error(`its thread ended at once (${String(code)})`)))])
     this.worker = worker
-    worker.on('error', thrown => console.error(`The database: ${messageOf(thrown)}`))
+    worker.on('error', thrown => log.error({ err: thrown }, 'The database'))
     worker.once('exit', () => {
       this.worker = undefined
       if (!this.stopping.signal.aborted) void this.again()
@@ -37,17 +37,17 @@ export class DatabaseThread {
   }
 
   private async again(): Promise<void> {
-    console.error('The database has stopped. It is opened anew; what was confirmed is kept. Where the disk is full, free some space.')
+    log.error('The database has stopped. It is opened anew; what was confirmed is kept. Where the disk is full, free some space.')
     while (!this.stopping.signal.aborted) {
       try {
         // A named pipe goes by itself.
         if (process.platform !== 'win32') await rm(this.socketPath, { force: true })
         await this.start()
-        console.error('The database is open again.')
+        log.error('The database is open again.')
         return
       }
       catch (thrown) {
-        console.error(`The database can't be opened yet: ${messageOf(thrown)}`)
+        log.error({ err: thrown }, 'The database can\'t be opened yet')
         await after(AGAIN_AFTER_MS, undefined, { signal: this.stopping.signal }).catch(() => undefined)
       }
     }

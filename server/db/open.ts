@@ -6,6 +6,7 @@ import { promisify } from 'node:util'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
+import { log } from '../base/log'
 import { needRoom } from '../base/disk'
 import { DatabaseThread } from './databaseThread'
 import * as schema from './schema'
@@ -85,7 +86,7 @@ export function connect(address: DatabaseAddress, connections: number): { db: Da
     ? { connectionString: address.url, max: connections }
     : 'pipe' in address ? { ...local, stream: () => new PipeSocket(address.pipe) } : { ...local, ...address })
   // Without a listener a connection lost while idle would end the process; the next query opens a new one.
-  pool.on('error', error => console.error(`A database connection was lost: ${error.message}`))
+  pool.on('error', error => log.error({ err: error }, 'A database connection was lost'))
   // One in the middle of something tells that in the reply to it as well.
   pool.on('connect', client => client.on('error', () => undefined))
   return { db: drizzle(pool, { schema }), close: () => pool.end() }

@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm'
-import { EmporionError, messageOf, reasonOf } from '../../core/errors'
+import { log } from '../base/log'
+import { EmporionError, reasonOf } from '../../core/errors'
 import { keepable, keepableAll } from '../../core/text'
 import { schema, type Database, type DatabaseAddress } from '../db/open'
 import type { StoredRequest } from '../db/storedRequest'
@@ -185,7 +186,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
         await this.db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, row.id))
         this.start({ ...row, state: 'running' })
       }
-    }).catch((thrown: unknown) => console.error('A job could not be started:', thrown))
+    }).catch((thrown: unknown) => log.error({ err: thrown }, 'A job could not be started'))
   }
 
   private start(row: JobRow): void {
@@ -246,8 +247,11 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
     const progress = this.running.get(row.id)?.progress ?? null
     this.running.delete(row.id)
     const ended: JobRow = { ...row, ...end, progress, finishedAt: new Date() }
+    const { id, state, request: { kind }, error } = ended
+    if (state === 'failed') log.warn({ job: id, kind, err: error }, 'A job failed')
+    else log.info({ job: id, kind, state }, 'A job ended')
     // Before anyone is told that it has ended: whoever then looks what is still to come finds the scan.
-    if (ended.state === 'done') await this.addNext(ended).catch((thrown: unknown) => console.error(`What follows ${ended.request.title} could not be asked for: ${messageOf(thrown)}`))
+    if (ended.state === 'done') await this.addNext(ended).catch((thrown: unknown) => log.error({ err: thrown, job: ended.id, kind: ended.request.kind }, 'What follows a job could not be asked for'))
     this.unwritten.set(row.id, ended)
     await this.writeEnds()
     this.events.send({ type: 'job', job: this.view(ended) })
@@ -262,7 +266,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
         this.unwritten.delete(id)
       }
       catch (thrown) {
-        console.error(`That a job ended could not be written down: ${messageOf(thrown instanceof Error ? thrown.cause ?? thrown : thrown)}`)
+        log.error({ err: thrown instanceof Error ? thrown.cause ?? thrown : thrown, job: id }, 'That a job ended could not be written down')
         return
       }
     }

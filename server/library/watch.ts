@@ -1,6 +1,7 @@
 import { watch, type FSWatcher } from 'node:fs'
 import { join } from 'node:path'
 import { and, eq, isNotNull, sql } from 'drizzle-orm'
+import { log } from '../base/log'
 import { schema, type Database } from '../db/open'
 import type { ScanQueue } from '../jobs/kind'
 
@@ -28,7 +29,7 @@ export class SourceWatch {
    * @param areSame true where the folders are those of before, which are then not looked up; a drive may have been away meanwhile
    */
   arm(areSame = false): Promise<void> {
-    return this.arming = this.arming.then(() => this.armNow(areSame)).catch((thrown: unknown) => console.error('The sources could not be watched:', thrown))
+    return this.arming = this.arming.then(() => this.armNow(areSame)).catch((thrown: unknown) => log.error({ err: thrown }, 'The sources could not be watched'))
   }
 
   close(): void {
@@ -88,7 +89,7 @@ export class SourceWatch {
     clearTimeout(this.waiting.get(sourceId))
     this.waiting.set(sourceId, setTimeout(() => {
       this.waiting.delete(sourceId)
-      void this.scan(sourceId).catch((thrown: unknown) => console.error('A changed source could not be scanned:', thrown))
+      void this.scan(sourceId).catch((thrown: unknown) => log.error({ err: thrown }, 'A changed source could not be scanned'))
     }, QUIET_MS))
   }
 

@@ -1,5 +1,6 @@
 import pg from 'pg'
-import { EmporionError, messageOf } from '../../core/errors'
+import { log } from '../base/log'
+import { EmporionError } from '../../core/errors'
 
 /** Any number that other programs on the same server hardly use: "EMPORION" in ASCII. */
 const KEY = '4993735863436922702'
@@ -41,7 +42,7 @@ export async function lockDatabase(url: string, lost: (thrown: unknown) => void)
 async function take(url: string): Promise<pg.Client> {
   const client = new pg.Client({ connectionString: url })
   // What breaks off ends the connection, which is seen to.
-  client.on('error', error => console.error(`The connection that holds the database was lost: ${messageOf(error)}`))
+  client.on('error', error => log.error({ err: error }, 'The connection that holds the database was lost'))
   await client.connect()
   const { rows } = await client.query<{ taken: boolean }>('SELECT pg_try_advisory_lock($1) AS taken', [KEY])
   if (rows[0]?.taken === true) return client

@@ -1,5 +1,7 @@
+import { randomUUID } from 'node:crypto'
 import { createError, defineEventHandler, getQuery, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
+import { log } from '../base/log'
 import type { Asked, Endpoint, Reads, Sent, Streamed } from '../../contract/endpoint'
 import { EmporionError, firstIssueOf, type ErrorCode } from '../../core/errors'
 import { keepableAll } from '../../core/text'
@@ -22,6 +24,8 @@ const STATUS: Readonly<Record<ErrorCode, number>> = {
 }
 
 const LARGEST_BODY_BYTES = 32_000_000
+/** A question that took longer than this is noted. */
+const SLOW_MS = 1000
 
 /** A route with what it answers to. */
 export type Route = EventHandler & { readonly endpoint: Endpoint }
@@ -31,16 +35,24 @@ type Answered<Answer> = Answer extends Sent | Streamed<unknown> ? unknown : Answ
 
 /** A route: opens the studio, checks the request, calls one function, and turns what goes wrong into an answer with whole sentences. */
 export function route<R extends Reads, Answer>(endpoint: Endpoint<R, Answer>, handle: (studio: Studio, asked: Asked<R>, event: H3Event) => Promise<Answered<Answer>> | Answered<Answer>): Route {
-  return Object.assign(answering(async (studio, event) => handle(studio, await read(event, endpoint), event)), { endpoint })
+  return Object.assign(answering(async (studio, event) => handle(studio, await read(event, endpoint), event), endpoint.path), { endpoint })
 }
 
 /** Answers to everything that no endpoint is for. */
-export function answering(handle: (studio: Studio, event: H3Event) => unknown): EventHandler {
+export function answering(handle: (studio: Studio, event: H3Event) => unknown, path = 'none'): EventHandler {
   return defineEventHandler(async (event) => {
+    const request = randomUUID()
+    setResponseHeader(event, 'X-Request-Id', request)
+    const began = performance.now()
+    const noted = () => ({ request, method: event.method, path, ms: Math.round(performance.now() - began) })
     try {
-      return await handle(await useStudio(), event)
+      const answer = await handle(await useStudio(), event)
+      if (event.method !== 'GET' || performance.now() - began > SLOW_MS) log.info(noted(), 'Answered')
+      return answer
     }
     catch (thrown) {
+      if (thrown instanceof EmporionError || thrown instanceof z.ZodError) log.info({ ...noted(), code: thrown instanceof EmporionError ? thrown.code : 'invalid', err: thrown.message }, 'Refused')
+      else log.error({ ...noted(), err: thrown }, 'A request failed')
       throw answerFor(thrown)
     }
   })

@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import { messageOf } from '../../core/errors'
+import { log, logInto } from '../base/log'
 import { counted } from '../../core/wording'
 import { openDatabase, type Database } from '../db/open'
 import { addDemo } from '../demo/demo'
@@ -43,6 +43,7 @@ export function useStudio(): Promise<Studio> {
 
 async function openStudio(config: StudioConfig): Promise<Studio> {
   const unlockFolder = await lockDataFolder(config.dataDir)
+  const closeLog = logInto(config.dataDir)
   const unlockDatabase = config.databaseUrl === undefined ? undefined : await lockDatabase(config.databaseUrl, endWith)
   await Promise.all([config.vaultDir, config.uploadsDir, config.cacheDir, config.tempDir].map(path => mkdir(path, { recursive: true })))
   const database = await openDatabase({
@@ -56,13 +57,13 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const events = new StudioEvents()
   const jobs = new JobRunner(JOB_KINDS, database.db, database.address, config, events)
   const found = await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => {
-    console.error(`The vault could not be read: ${messageOf(thrown)}`)
+    log.error({ err: thrown }, 'The vault could not be read')
     return []
   })
   await shipPatterns(database.db)
   const watch = new SourceWatch(database.db, jobs)
   const finder = new FinderClient(join(config.workersDir, 'finder.worker.mjs'), database.address, config.cacheDir, () => ({ library: events.libraryRevision, arrivals: events.arrivals, uses: events.usesRevision }))
-  const warm = () => void finder.warm().catch((thrown: unknown) => console.error(`The library could not be made ready for searches: ${messageOf(thrown)}`))
+  const warm = () => void finder.warm().catch((thrown: unknown) => log.error({ err: thrown }, 'The library could not be made ready for searches'))
   warm()
   events.listen((event) => {
     if (event.type !== 'job' || event.job.kind !== 'scan' || event.job.state === 'waiting' || event.job.state === 'running') return
@@ -82,6 +83,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
     await finder.close()
     await database.close()
     await unlockDatabase?.()
+    await closeLog()
     await unlockFolder()
   }
   return {
@@ -98,7 +100,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
 
 /** Without the lock nothing may be written any more. */
 function endWith(thrown: unknown): void {
-  console.error(`${messageOf(thrown)} Emporion ends.`)
+  log.error({ err: thrown }, 'Emporion ends')
   process.exit(1)
 }
 

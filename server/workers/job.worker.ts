@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { DrizzleQueryError } from 'drizzle-orm'
+import { log } from '../base/log'
 import { EmporionError, messageOf, type ErrorCode } from '../../core/errors'
 import { connect } from '../db/open'
 import type { StoredRequest } from '../db/storedRequest'
@@ -43,6 +44,6 @@ function failureOf(thrown: unknown): { message: string, code: ErrorCode } {
   if (isDiskFull(thrown)) return { message: 'The disk is full. What was finished is kept. Free some space and do it again.', code: 'disk-full' }
   // What the database was asked holds every row that was to be written.
   const reason = thrown instanceof DrizzleQueryError ? messageOf(thrown.cause) : messageOf(thrown)
-  if (thrown instanceof DrizzleQueryError) console.error(reason)
+  if (thrown instanceof DrizzleQueryError) log.error({ err: thrown.cause }, 'The database refused')
   return { message: thrown instanceof DrizzleQueryError ? `The database refused: ${reason}. What was finished is kept. Do it again.` : reason, code: 'broken' }
 }

@@ -13,7 +13,8 @@ try {
   for (const file of execFileSync('git', ['ls-files', '-co', '--exclude-standard'], { cwd: root, encoding: 'utf8' }).trim().split('\n')) {
     if (!file.startsWith('docs/')) cpSync(join(root, file), join(copy, file), { recursive: true, force: true })
   }
-  symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'), 'junction')
+  // The types that Nuxt writes are named by `tsconfig.json`.
+  for (const name of ['node_modules', '.nuxt']) symlinkSync(join(root, name), join(copy, name), 'junction')
   /** @param {string} tests */
   const test = tests => spawnSync(process.execPath, [join(root, 'node_modules', 'vitest', 'vitest.mjs'), 'run', '--project', 'unit', tests], { cwd: copy, encoding: 'utf8' })
   for (const tests of new Set(FAULTS.map(fault => fault.tests))) {

@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads'
+import { log } from '../../base/log'
 import { EmporionError } from '../../../core/errors'
 import type { DatabaseAddress } from '../../db/open'
 import type { FinderAnswers, FinderQuestion, FinderReply, FinderRequest, FinderWorkerData, States } from './protocol'
@@ -53,7 +54,7 @@ export class FinderClient {
       if ('answer' in reply) waiting?.resolve(reply.answer)
       else waiting?.reject(new EmporionError(reply.code, reply.message))
     })
-    worker.on('error', thrown => console.error('The thread that searches ended with an error:', thrown))
+    worker.on('error', thrown => log.error({ err: thrown }, 'The thread that searches ended with an error'))
     worker.on('exit', () => {
       if (this.worker === worker) {
         this.worker = undefined
