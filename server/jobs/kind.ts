@@ -58,7 +58,7 @@ export function jobKind<Kind extends JobKind, Schema extends z.ZodType>(_kind: K
     title: asked => title(asked as z.input<Schema>),
     run: async (asked, context) => {
       const known = read(asked)
-      if (known === undefined) throw new EmporionError('unsupported', { what: 'This was asked for in a way that this version of Emporion does not know.', kept: 'Nothing was changed.', next: 'Ask for it again.' })
+      if (known === undefined) throw new EmporionError('unsupported', UNKNOWN_WAY)
       return run(known, context)
     },
     isTakenUpAgain,
@@ -73,6 +73,25 @@ export function jobKind<Kind extends JobKind, Schema extends z.ZodType>(_kind: K
 
 /** Every kind of job by its name. */
 export type JobKinds = Readonly<Record<JobKind, KnownKind>>
+
+const UNKNOWN_WAY = { what: 'This was asked for in a way that this version of Emporion does not know.', kept: 'Nothing was changed.', next: 'Ask for it again.' }
+
+/** What is done with a kind that a newer Emporion wrote down: nothing, and that is reported. */
+const UNKNOWN_KIND: KnownKind = {
+  title: () => 'Unknown work',
+  run: () => Promise.reject(new EmporionError('unsupported', UNKNOWN_WAY)),
+  isTakenUpAgain: false,
+  keepsThread: false,
+  onceBy: () => undefined,
+  needs: () => [],
+  writesInto: () => null,
+  next: () => undefined,
+}
+
+/** The kind of what was asked for, which comes out of the database and may be one that this version does not have. */
+export function kindOf(kinds: JobKinds, { kind }: Pick<StoredRequest, 'kind'>): KnownKind {
+  return Object.hasOwn(kinds, kind) ? kinds[kind] : UNKNOWN_KIND
+}
 
 /** What can be asked for with some kinds. */
 export type AskedOf<Kinds extends JobKinds, K extends JobKind> = Kinds[K] extends TypedKind<infer Asked> ? Asked & { readonly kind: K, readonly title?: string } : never

@@ -9,7 +9,7 @@ import { memoryDatabase } from '../../tests/helpers/memoryDatabase'
 import { readConfig } from '../base/config'
 import { StudioEvents } from '../base/events'
 import { schema, type Database } from '../db/open'
-import { jobKind, type JobKinds } from './kind'
+import { jobKind, kindOf, type JobKinds } from './kind'
 import { JobRunner } from './runner'
 
 /** A worker that does as it is asked: ends, fails, goes on until it is cancelled, or ends its thread. */
@@ -106,6 +106,14 @@ describe('long work', () => {
     expect((await runner.get(lost)).error).toBe('Emporion was stopped during this: Left. Nothing half-written was kept. Do it again.')
     await expect(runner.get(old)).rejects.toThrow('This job is not known.')
     expect((await runner.get(recent)).state).toBe('done')
+  })
+
+  it('of a kind that this version does not have fails at the start, and the rest goes on', async () => {
+    const [strange] = await db.insert(schema.jobs).values({ id: crypto.randomUUID(), request: { kind: 'knit' as 'copy', title: 'Knit' }, state: 'running' }).returning()
+    await runner.resume()
+    expect(await stateOf(strange!.id)).toBe('failed')
+    await ends((await runner.add<'copy'>({ kind: 'copy', folder: 'quick' })).id, 'done')
+    await expect(kindOf(KINDS, { kind: 'knit' as 'copy' }).run({}, {} as Parameters<typeof KINDS.copy.run>[1])).rejects.toThrow('does not know')
   })
 })
 

@@ -12,7 +12,7 @@ import type { StudioEvents } from '../base/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import { withoutEquals } from './list'
 import type { JobKind, JobProgress, JobState, JobView, ListedJob } from '../../contract/jobs'
-import type { AddedJob, AskedOf, JobKinds } from './kind'
+import { kindOf, type AddedJob, type AskedOf, type JobKinds } from './kind'
 
 const { jobs } = schema
 
@@ -78,7 +78,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
   async resume(): Promise<void> {
     const left = await this.db.select().from(jobs).where(eq(jobs.state, 'running'))
     for (const job of left) {
-      const again = this.kinds[job.request.kind].isTakenUpAgain
+      const again = kindOf(this.kinds, job.request).isTakenUpAgain
       await this.db.update(jobs).set(again
         ? { state: 'waiting' }
         : { state: 'failed', error: `Emporion was stopped during this: ${job.request.title}. Nothing half-written was kept. Do it again.`, finishedAt: new Date() },
@@ -96,17 +96,21 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
 
   /** Adds a job to the queue, and reports whether it is a new one or one that was open before. */
   addOnce<K extends JobKind>(request: AskedOf<Kinds, K>): Promise<AddedJob<K>> {
-    const { title = this.kinds[request.kind].title(request) } = request
-    const added = this.adding.then(() => this.addNow({ ...request, title }))
-    // One after the other, so that two requests at once see each other.
-    this.adding = added.catch(() => undefined)
+    const { title = kindOf(this.kinds, request).title(request) } = request
     // The kind of a job is that of its request.
-    return added as Promise<AddedJob<K>>
+    return this.addInTurn({ ...request, title }) as Promise<AddedJob<K>>
+  }
+
+  /** One after the other, so that two requests at once see each other. */
+  private addInTurn(request: StoredRequest): Promise<AddedJob> {
+    const added = this.adding.then(() => this.addNow(request))
+    this.adding = added.catch(() => undefined)
+    return added
   }
 
   private async addNow(request: StoredRequest): Promise<AddedJob> {
     await this.writeEnds()
-    const { onceBy } = this.kinds[request.kind]
+    const { onceBy } = kindOf(this.kinds, request)
     const key = onceBy(request)
     if (key !== undefined) {
       const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = ${request.kind}`))
@@ -203,7 +207,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
         return
       }
       if (message.type === 'changed') return this.events.send(message.what === 'arrivals' ? { type: 'library', isArriving: true } : { type: message.what })
-      this.giveBack(thread, message.type === 'done' && this.kinds[row.request.kind].keepsThread)
+      this.giveBack(thread, message.type === 'done' && kindOf(this.kinds, row.request).keepsThread)
       void this.finish(row, message.type === 'done' ? { state: 'done', result: keepableAll(message.result) } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: keepable(message.message) })
     }
     order(thread, { type: 'run', request: row.request })
@@ -273,8 +277,8 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
   }
 
   private async addNext({ request, result }: JobRow): Promise<void> {
-    const next = this.kinds[request.kind].next(result)
-    if (next) await this.addNow(next)
+    const next = kindOf(this.kinds, request).next(result)
+    if (next) await this.addInTurn(next)
   }
 
   private view(row: ViewedRow): JobView {

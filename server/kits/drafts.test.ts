@@ -18,7 +18,7 @@ function withSound(kit: Kit, pad: number, n: number): Kit {
 }
 
 describe('kits at work', () => {
-  it('new ones are numbered by what is open, and those of one name are told apart', async () => {
+  it('get the next free number when new, and a number in their label when two share a name', async () => {
     expect((await createKit(db)).kit.name).toBe('New kit')
     expect((await createKit(db)).kit.name).toBe('New kit 2')
     for (const name of ['Quay', 'quay']) await createKits(db, [emptyKit(name)])

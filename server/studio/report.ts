@@ -14,7 +14,7 @@ const MOST_LINES = 2000
 /** Lines of a stack that are ours or Node's, without the folders that they lie in. */
 const FRAME = /^ {4}at (?:(?<what>[\w.<>[\] ]+) \()?(?:file:\/\/)?(?:[^()]*\/)?(?<place>[\w.-]+\.[cm]?[jt]s:\d+:\d+)\)?$/
 
-/** What is said of one line of the log: nothing that may hold a name of a file, a folder, a sound or a kit. */
+/** One line of the log as a report shows it, without anything that may hold the name of a file, folder, sound or kit. */
 export function withoutNames(line: string): Readonly<Record<string, unknown>> | undefined {
   let read: Readonly<Record<string, unknown>>
   try {
@@ -43,7 +43,7 @@ async function lastLines(dataDir: string): Promise<string[]> {
   return lines.slice(-MOST_LINES)
 }
 
-/** What somebody who helps has to know: versions, counts and the log, with no name of anything. */
+/** What whoever helps needs to know: versions, counts and the log, without names. */
 export async function reportOf(db: Database, config: StudioConfig, now: Date) {
   const counts = Object.fromEntries(await Promise.all(Object.entries({
     sources: schema.sources, files: schema.files, sounds: schema.sounds, kits: schema.kits, patterns: schema.patterns, presets: schema.presets, trays: schema.trays,

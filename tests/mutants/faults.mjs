@@ -28,7 +28,7 @@ export const FAULTS = [
   { file: 'server/patterns/store.ts', from: 'base.updatedAt.getTime() > PAUSE_MS', to: 'base.updatedAt.getTime() < PAUSE_MS', tests: 'server/patterns' },
   { file: 'server/patterns/store.ts', from: 'if (known && JSON.stringify', to: 'if (!known && JSON.stringify', tests: 'server/patterns' },
   { file: 'server/vault/index.ts', from: 'row?.folder === preset.folder ? indexed', to: 'row ? indexed', tests: 'server/vault/index' },
-  { file: 'server/jobs/runner.ts', from: 'isTakenUpAgain', to: 'keepsThread', tests: 'server/jobs' },
+  { file: 'server/jobs/runner.ts', from: 'request).isTakenUpAgain', to: 'request).keepsThread', tests: 'server/jobs' },
   { file: 'server/jobs/runner.ts', from: 'onceBy(job.request) === key', to: 'onceBy(job.request) !== key', tests: 'server/jobs' },
   { file: 'server/jobs/kind.ts', from: 'if (known === undefined) throw', to: 'if (known === null) throw', tests: 'server/jobs' },
   { file: 'server/bounce/exports.ts', from: '!name.startsWith(\'.\') && Date.now()', to: 'Date.now()', tests: 'server/bounce/exports' },
