@@ -9,7 +9,7 @@ import { memoryDatabase } from '../../tests/helpers/memoryDatabase'
 import { readConfig } from '../base/config'
 import { StudioEvents } from '../base/events'
 import { schema, type Database } from '../db/open'
-import { jobKind, kindOf, type JobKinds } from './kind'
+import { jobKind, readRequest, type JobDeclaration, type JobKinds, type RequestSchemas } from './kind'
 import { JobRunner } from './runner'
 
 /** A worker that does as it is asked: ends, fails, goes on until it is cancelled, or ends its thread. */
@@ -23,14 +23,20 @@ parentPort.on('message', (order) => {
   else if (order.request.folder !== 'wait') parentPort.postMessage({ type: 'done', result: { sourceId: 7, name: 'Deck', sources: 1, presets: 0 } })
 })`
 
-const asked = z.object({ folder: z.string() })
-const kind = (more: { readonly isTakenUpAgain?: boolean, readonly onceBy?: (asked: { readonly folder: string }) => string } = {}) => jobKind('demo', { schema: asked, title: ({ folder }) => `Do ${folder}`, run: () => Promise.reject(new Error('runs in the thread')), ...more })
+interface Asked {
+  readonly folder: string
+}
+
+const inThread = () => Promise.reject(new Error('runs in the thread'))
+const kind = (more: Partial<JobDeclaration<'demo', Asked>> = {}) => jobKind<'demo', Asked>({ title: ({ folder }) => `Do ${folder}`, run: inThread, ...more })
 const KINDS = {
-  scan: jobKind('scan', { schema: z.object({ sourceId: z.int() }), title: () => 'Scan', run: () => Promise.reject(new Error('runs in the thread')) }),
+  scan: jobKind<'scan', { readonly sourceId: number }>({ title: () => 'Scan', run: inThread }),
   demo: kind({ isTakenUpAgain: true, onceBy: ({ folder }) => folder }),
-  unpack: jobKind('unpack', { schema: asked, title: () => 'Unpack', run: () => Promise.reject(new Error('runs in the thread')), next: ({ sourceId, name }) => ({ kind: 'scan', sourceId, title: `Bring in ${name}` }) }),
+  unpack: jobKind<'unpack', Asked>({ title: () => 'Unpack', run: inThread, next: ({ sourceId, name }) => ({ kind: 'scan', sourceId, title: `Bring in ${name}` }) }),
   redraw: kind(), compare: kind(), mark: kind(), unmark: kind(), copy: kind(), store: kind(), check: kind(), bounce: kind(), measure: kind(), fit: kind(), hear: kind(), foreign: kind(), import: kind(),
 } as const satisfies JobKinds
+const asked = z.object({ folder: z.string() })
+const SCHEMAS: RequestSchemas = { ...Object.fromEntries(Object.keys(KINDS).map(name => [name, asked])) as unknown as RequestSchemas, scan: z.object({ sourceId: z.int() }), store: asked.extend({ type: z.string().default('kit') }) }
 
 let db: Database
 let runner: JobRunner<typeof KINDS>
@@ -43,7 +49,7 @@ beforeEach(async () => {
   const events = new StudioEvents()
   found = []
   events.listen(event => found.push(event))
-  runner = new JobRunner(KINDS, db, { url: '' }, readConfig({ EMPORION_ROOT: folder, EMPORION_DATA: join(folder, 'data') }), events)
+  runner = new JobRunner(KINDS, SCHEMAS, db, { url: '' }, readConfig({ EMPORION_ROOT: folder, EMPORION_DATA: join(folder, 'data') }), events)
 })
 
 afterEach(() => runner.close())
@@ -113,19 +119,20 @@ describe('long work', () => {
     await runner.resume()
     expect(await stateOf(strange!.id)).toBe('failed')
     await ends((await runner.add<'copy'>({ kind: 'copy', folder: 'quick' })).id, 'done')
-    await expect(kindOf(KINDS, { kind: 'knit' as 'copy' }).run({}, {} as Parameters<typeof KINDS.copy.run>[1])).rejects.toThrow('does not know')
   })
 })
 
-describe('a kind of job', () => {
-  const context = {} as Parameters<typeof KINDS.copy.run>[1]
+describe('what was asked for', () => {
+  it('is read by the schema of its kind: what an older version left out is filled in, what it wrote otherwise is not known', () => {
+    expect(readRequest(SCHEMAS, { kind: 'store', title: 'Store', folder: 'x', more: 1 })).toEqual({ kind: 'store', title: 'Store', folder: 'x', type: 'kit' })
+    expect(readRequest(SCHEMAS, { kind: 'store', title: 'Store', archive: 'x' })).toBeUndefined()
+    expect(readRequest(SCHEMAS, { kind: 'knit' as 'copy', title: 'Knit', folder: 'x' })).toBeUndefined()
+  })
 
-  it('reads what was asked by its schema, and refuses what an older version wrote otherwise', async () => {
-    const reads = jobKind('demo', { schema: asked.extend({ type: z.string().default('kit') }), title: () => '', run: given => Promise.resolve({ sources: given.type.length, presets: 0 }), needs: given => [given.folder] })
-    expect(await reads.run({ folder: 'x', kind: 'demo', title: 't' }, context)).toEqual({ sources: 3, presets: 0 })
-    expect(reads.needs({ folder: 'x' })).toEqual(['x'])
-    expect(reads.needs({ archive: 'x' })).toEqual([])
-    expect([reads.onceBy({ folder: 'x' }), reads.writesInto({ folder: 'x' }), reads.next({})]).toEqual([undefined, null, undefined])
-    await expect(reads.run({ archive: 'x' }, context)).rejects.toThrow('in a way that this version of Emporion does not know')
+  it('fails with a sentence where it waited and is not known any more', async () => {
+    const [waiting] = await db.insert(schema.jobs).values({ id: crypto.randomUUID(), request: { kind: 'copy', title: 'Copy', archive: 'x' }, state: 'waiting' }).returning()
+    await runner.resume()
+    await ends(waiting!.id, 'failed')
+    expect((await runner.get(waiting!.id)).error).toContain('in a way that this version of Emporion does not know')
   })
 })

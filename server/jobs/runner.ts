@@ -12,7 +12,7 @@ import type { StudioEvents } from '../base/events'
 import type { JobMessage, JobOrder, JobWorkerData } from './protocol'
 import { withoutEquals } from './list'
 import type { JobKind, JobProgress, JobState, JobView, ListedJob } from '../../contract/jobs'
-import { kindOf, type AddedJob, type AskedOf, type JobKinds } from './kind'
+import { readRequest, type AddedJob, type AskedOf, type JobKinds, type RequestSchemas } from './kind'
 
 const { jobs } = schema
 
@@ -23,6 +23,8 @@ const CANCEL_GRACE_MS = 1500
 /** Jobs of which a list is made, and lines that it has at most. */
 const LOOKED_THROUGH = 500
 const LONGEST_LIST = 20
+
+const UNKNOWN = 'This was asked for in a way that this version of Emporion does not know. Nothing was changed. Ask for it again.'
 
 /** How long a thread is kept for the next job. */
 const KEEP_THREAD_MS = 5 * 60_000
@@ -68,6 +70,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
 
   constructor(
     private readonly kinds: Kinds,
+    private readonly schemas: RequestSchemas,
     private readonly db: Database,
     private readonly address: DatabaseAddress,
     private readonly config: StudioConfig,
@@ -78,7 +81,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
   async resume(): Promise<void> {
     const left = await this.db.select().from(jobs).where(eq(jobs.state, 'running'))
     for (const job of left) {
-      const again = kindOf(this.kinds, job.request).isTakenUpAgain
+      const again = readRequest(this.schemas, job.request) !== undefined && this.kinds[job.request.kind].isTakenUpAgain
       await this.db.update(jobs).set(again
         ? { state: 'waiting' }
         : { state: 'failed', error: `Emporion was stopped during this: ${job.request.title}. Nothing half-written was kept. Do it again.`, finishedAt: new Date() },
@@ -96,7 +99,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
 
   /** Adds a job to the queue, and reports whether it is a new one or one that was open before. */
   addOnce<K extends JobKind>(request: AskedOf<Kinds, K>): Promise<AddedJob<K>> {
-    const { title = kindOf(this.kinds, request).title(request) } = request
+    const { title = this.kinds[request.kind].title(request) } = request
     // The kind of a job is that of its request.
     return this.addInTurn({ ...request, title }) as Promise<AddedJob<K>>
   }
@@ -110,7 +113,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
 
   private async addNow(request: StoredRequest): Promise<AddedJob> {
     await this.writeEnds()
-    const { onceBy } = kindOf(this.kinds, request)
+    const { onceBy } = this.kinds[request.kind]
     const key = onceBy(request)
     if (key !== undefined) {
       const open = await this.db.select().from(jobs).where(and(inArray(jobs.state, ['waiting', 'running']), sql`${jobs.request}->>'kind' = ${request.kind}`))
@@ -187,8 +190,9 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
         const [row] = await this.db.select().from(jobs).where(eq(jobs.state, 'waiting')).orderBy(jobs.createdAt).limit(1)
         this.isAnyWaiting = row !== undefined
         if (!row) return
-        await this.db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, row.id))
-        this.start({ ...row, state: 'running' })
+        const request = readRequest(this.schemas, row.request)
+        await this.db.update(jobs).set(request ? { state: 'running' } : { state: 'failed', error: UNKNOWN, finishedAt: new Date() }).where(eq(jobs.id, row.id))
+        if (request) this.start({ ...row, request, state: 'running' })
       }
     }).catch((thrown: unknown) => log.error({ err: thrown }, 'A job could not be started'))
   }
@@ -207,7 +211,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
         return
       }
       if (message.type === 'changed') return this.events.send(message.what === 'arrivals' ? { type: 'library', isArriving: true } : { type: message.what })
-      this.giveBack(thread, message.type === 'done' && kindOf(this.kinds, row.request).keepsThread)
+      this.giveBack(thread, message.type === 'done' && this.kinds[row.request.kind].keepsThread)
       void this.finish(row, message.type === 'done' ? { state: 'done', result: keepableAll(message.result) } : message.type === 'cancelled' ? { state: 'cancelled' } : { state: 'failed', error: keepable(message.message) })
     }
     order(thread, { type: 'run', request: row.request })
@@ -277,7 +281,7 @@ export class JobRunner<Kinds extends JobKinds = JobKinds> {
   }
 
   private async addNext({ request, result }: JobRow): Promise<void> {
-    const next = kindOf(this.kinds, request).next(result)
+    const next = this.kinds[request.kind].next(result)
     if (next) await this.addInTurn(next)
   }
 

@@ -9,8 +9,9 @@ import { liesBelow } from '../base/roots'
 import { workPrefix } from '../base/work'
 import type { StoredRequest } from '../db/storedRequest'
 import { KEPT_MARK } from '../library/uploads'
-import { kindOf } from '../jobs/kind'
+import { readRequest } from '../jobs/kind'
 import { JOB_KINDS } from './jobKinds'
+import { JOB_REQUESTS } from './jobRequests'
 import { BIN_FOLDER, isUnfinished, revisionNumber } from '../vault/layout'
 import type { StudioConfig } from '../base/config'
 
@@ -24,8 +25,8 @@ const PART = /\.part$/
  * was ever confirmed. Gives how many files and folders that were.
  */
 export async function clearLeftovers(db: Database, config: StudioConfig): Promise<number> {
-  const open = (await db.select({ request: jobs.request }).from(jobs).where(inArray(jobs.state, ['waiting', 'running']))).map(({ request }) => request)
-  const owned = [...(await db.select({ path: sources.path }).from(sources)).map(({ path }) => path), ...open.flatMap(request => kindOf(JOB_KINDS, request).needs(request))]
+  const open = (await db.select({ request: jobs.request }).from(jobs).where(inArray(jobs.state, ['waiting', 'running']))).flatMap(({ request }) => readRequest(JOB_REQUESTS, request) ?? [])
+  const owned = [...(await db.select({ path: sources.path }).from(sources)).map(({ path }) => path), ...open.flatMap(request => JOB_KINDS[request.kind].needs(request))]
   const left = [
     ...await unownedUploads(config.uploadsDir, owned),
     ...await inVault(config.vaultDir),
@@ -63,7 +64,7 @@ async function partsIn(folder: string, levels = 1): Promise<string[]> {
 
 /** What jobs that were broken off were writing into folders of the user. */
 async function besideTheirPlaces(open: readonly StoredRequest[], dataDir: string): Promise<string[]> {
-  const folders = new Set(open.map(request => kindOf(JOB_KINDS, request).writesInto(request)).filter(folder => folder !== null))
+  const folders = new Set(open.map(request => JOB_KINDS[request.kind].writesInto(request)).filter(folder => folder !== null))
   const prefix = workPrefix(dataDir)
   const found = await Promise.all([...folders].map(async folder => (await entriesOf(folder)).filter(({ name }) => name.startsWith(prefix)).map(pathOf)))
   return found.flat()

@@ -15,6 +15,7 @@ import { syncVault } from '../vault/index'
 import { readConfig, type StudioConfig } from '../base/config'
 import { StudioEvents } from '../base/events'
 import { JOB_KINDS, type StudioJobKinds } from './jobKinds'
+import { JOB_REQUESTS } from './jobRequests'
 import { lockDatabase } from './databaseLock'
 import { clearLeftovers } from './leftovers'
 import { lockDataFolder } from './lock'
@@ -55,7 +56,7 @@ async function openStudio(config: StudioConfig): Promise<Studio> {
   const cleared = await clearLeftovers(database.db, config)
   if (cleared > 0) console.log(`${counted(cleared, 'file or folder', 'files and folders')} that an earlier run had left half-done ${cleared === 1 ? 'was' : 'were'} cleared away.`)
   const events = new StudioEvents()
-  const jobs = new JobRunner(JOB_KINDS, database.db, database.address, config, events)
+  const jobs = new JobRunner(JOB_KINDS, JOB_REQUESTS, database.db, database.address, config, events)
   const found = await syncVault(database.db, config.vaultDir).catch((thrown: unknown) => {
     log.error({ err: thrown }, 'The vault could not be read')
     return []

@@ -5,7 +5,6 @@ import { EmporionError, messageOf, type ErrorCode } from '../../core/errors'
 import { connect } from '../db/open'
 import type { StoredRequest } from '../db/storedRequest'
 import type { JobMessage, JobOrder, JobWorkerData } from '../jobs/protocol'
-import { kindOf } from '../jobs/kind'
 import { JOB_KINDS } from '../studio/jobKinds'
 import { isDiskFull } from '../base/disk'
 
@@ -25,7 +24,7 @@ async function work(request: StoredRequest): Promise<void> {
   cancelling = new AbortController()
   const { signal } = cancelling
   try {
-    const result = await kindOf(JOB_KINDS, request).run(request, {
+    const result = await JOB_KINDS[request.kind].run(request, {
       db,
       config,
       signal,

@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { JobRunner } from '../../server/jobs/runner'
 import { JOB_KINDS, type StudioJobKinds } from '../../server/studio/jobKinds'
+import { JOB_REQUESTS } from '../../server/studio/jobRequests'
 import { openDatabase, type OpenDatabase } from '../../server/db/open'
 import { readConfig } from '../../server/base/config'
 import { StudioEvents } from '../../server/base/events'
@@ -20,7 +21,7 @@ describe('long work', () => {
     database = await openDatabase({ folder: join(data, 'db'), migrationsFolder: 'server/db/migrations', workerFile: resolve('dist/workers/pglite.worker.mjs') })
     // A thread that never looks at what it is sent.
     writeFileSync(join(workers, 'job.worker.mjs'), 'import { parentPort } from \'node:worker_threads\'\nparentPort.on(\'message\', () => { for (;;); })\n')
-    jobs = new JobRunner(JOB_KINDS, database.db, database.address, { ...readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), workersDir: workers }, new StudioEvents())
+    jobs = new JobRunner(JOB_KINDS, JOB_REQUESTS, database.db, database.address, { ...readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), workersDir: workers }, new StudioEvents())
     await jobs.resume()
   })
   afterAll(async () => {

@@ -9,6 +9,7 @@ import { StudioEvents } from '../../server/base/events'
 import type { StudioEvent } from '../../contract/events'
 import { JobRunner } from '../../server/jobs/runner'
 import { JOB_KINDS, type StudioJobKinds } from '../../server/studio/jobKinds'
+import { JOB_REQUESTS } from '../../server/studio/jobRequests'
 
 const data = freshFolder()
 let database: OpenDatabase
@@ -25,7 +26,7 @@ beforeAll(async () => {
   const db = new Proxy<Database>(database.db, { get: (target, key) => isFull && key === 'update' ? full : Reflect.get(target, key) })
   const events = new StudioEvents()
   events.listen(event => found.push(event))
-  jobs = new JobRunner(JOB_KINDS, db, database.address, readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), events)
+  jobs = new JobRunner(JOB_KINDS, JOB_REQUESTS, db, database.address, readConfig({ EMPORION_ROOT: '.', EMPORION_DATA: data }), events)
   await jobs.resume()
 })
 
