@@ -63,7 +63,7 @@ useKeys((event) => {
           </el-radio-group>
         </el-form-item>
         <el-form-item label="Report a problem">
-          <a :href="addressOf(studioRoutes.report)" download>Save a report</a>
+          <a :href="addressOf(studioRoutes.report, {})" download>Save a report</a>
           <p class="quiet about">
             Log, versions and counts, to send to whoever helps you. It holds no names of files, folders, sounds or kits.
           </p>

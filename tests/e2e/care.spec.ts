@@ -1,4 +1,4 @@
-import { copyFileSync, createWriteStream, rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, createWriteStream, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
@@ -204,6 +204,26 @@ test('themes: day and lamp change the paper, and text keeps a contrast of 4.5 to
     })
     expect(worst).toBeGreaterThanOrEqual(4.5)
   }
+})
+
+testHarbour('a report of a problem is saved by keys from Settings, and names nothing of the library; what is asked has an id that the log knows', async ({ page, studio }) => {
+  await page.goto(`${studio.server.url}/library`)
+  await expect(page.locator('.rows > .row').first()).toContainText('HBR_')
+  const refused = await fetch(`${studio.server.url}/api/sounds/none`)
+  expect([refused.status, refused.headers.get('x-request-id')]).toEqual([400, expect.stringMatching(/^[\da-f-]{36}$/)])
+  await page.getByRole('button', { name: 'Settings' }).click()
+  const link = page.getByRole('dialog', { name: 'Settings' }).getByRole('link', { name: 'Save a report' })
+  await tabTo(page, link)
+  const saved = page.waitForEvent('download')
+  await page.keyboard.press('Enter')
+  const download = await saved
+  expect(download.suggestedFilename()).toBe('emporion-report.json')
+  const text = readFileSync(await download.path(), 'utf8')
+  const report = JSON.parse(text) as { readonly counts: { readonly sources: number, readonly sounds: number }, readonly log: readonly Record<string, unknown>[] }
+  expect(report.counts.sources).toBe(1)
+  expect(report.counts.sounds).toBeGreaterThan(100)
+  expect(report.log).toContainEqual(expect.objectContaining({ request: refused.headers.get('x-request-id'), path: '/api/sounds/[hash]', code: 'invalid' }))
+  expect(text).not.toMatch(/HARBOUR_TOOLS|HBR_|\/tmp\//)
 })
 
 testHarbour('the output that was chosen goes away: it is reported, and the usual one plays on', async ({ page, studio }) => {
